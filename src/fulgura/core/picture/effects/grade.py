@@ -1,0 +1,16 @@
+from fulgura.core.picture.kinds import Effect
+from fulgura.core.parameters import Angle, Colour, Factor, Number, Ratio, param
+
+
+class Grade(Effect):
+    """The finishing colour: exposure, contrast, saturation, hue, a tint, and a vignette."""
+
+    title = "Finishing colour"
+    shader = "grade.frag"
+
+    exposure: Number = param(0.0, -4.0, 4.0, "Brightness in stops: +1 doubles the light", group="Light")
+    contrast: Factor = param(1.0, 0.5, 2.0, "Spread of light around middle grey", group="Light")
+    saturation: Factor = param(1.0, 0.0, 2.0, "0 is grey", group="Colour")
+    hue: Angle = param(0.0, -180.0, 180.0, "Turn of all hues", group="Colour")
+    tint: Colour = param("#ffffff", help="Colour that everything is lit with", group="Colour")
+    vignette: Ratio = param(0.2, help="How dark the corners are", group="Light")

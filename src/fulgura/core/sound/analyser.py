@@ -1,0 +1,153 @@
+"""The streaming analyser: blocks of 256 samples in, everything that was heard out. It never looks ahead."""
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.sound import bands as filters
+from fulgura.core.sound import hits as hitting
+from fulgura.core.sound import levels, spectrum
+from fulgura.core.sound import tempo as beating
+
+BLOCK_RATE = SAMPLE_RATE / BLOCK
+
+
+@dataclass(frozen=True)
+class BandSetting:
+    """One band as the analyser needs it. Frequencies in Hz, times in seconds, gain in dB."""
+
+    name: str
+    low_hz: float
+    high_hz: float
+    gain_db: float = 0.0
+    attack_s: float = 0.0
+    release_s: float = 0.12
+
+
+USUAL_BANDS = (
+    BandSetting("low", 30.0, 150.0),
+    BandSetting("mid", 300.0, 2_000.0),
+    BandSetting("high", 6_000.0, 16_000.0),
+)
+"""Common practice: the first three bands everyone makes."""
+
+USUAL_DETECTORS = (
+    hitting.Detector("kick", 40.0, 150.0, dead_time_s=0.13, share=0.15, attack_hz=(350.0, 2_000.0), attack=0.17),
+    hitting.Detector("snare", 1_500.0, 5_500.0, dead_time_s=0.12, attack_hz=(140.0, 320.0), attack=0.6),
+    hitting.Detector("hat", 7_500.0, 20_000.0, sensitivity=0.65, dead_time_s=0.06),
+)
+"""Common practice: where a kick, a snare's noise and hats are found, and how soon the next can come."""
+
+
+@dataclass
+class Heard:
+    """What one block brought."""
+
+    hits: list[hitting.Hit] = field(default_factory=list)
+    rejected: list[hitting.Hit] = field(default_factory=list)
+    beats: list[beating.Beat] = field(default_factory=list)
+    repaired: int = 0
+
+
+class Analyser:
+    """Hears one input.
+
+    Feed blocks with ``push``; read ``band_levels``, ``rms``, ``peak`` and ``beat`` between. Feeding the same
+    samples gives the same results whatever was asked in between.
+    """
+
+    def __init__(self, bands: tuple[BandSetting, ...] = USUAL_BANDS, detectors: tuple[hitting.Detector, ...] = USUAL_DETECTORS) -> None:
+        self.blocks = 0
+        self.recent = np.zeros(spectrum.POINTS)
+        self.mean_square = 0.0
+        self.rms = self.peak = 0.0
+        self.beat = beating.BeatState()
+        self.detectors: tuple[hitting.Detector, ...] = ()
+        self.hit_states: dict[str, hitting.HitState] = {}
+        self.bands: tuple[BandSetting, ...] = ()
+        self.band_levels = np.zeros(0)
+        self.band_squares = np.zeros(0)
+        self.band_peaks = np.zeros(0)
+        self._bank = filters.Bank.of([])
+        self.configure(bands, detectors)
+
+    @property
+    def time(self) -> float:
+        """Stream time at the end of the last block, in seconds."""
+        return self.blocks * BLOCK / SAMPLE_RATE
+
+    def configure(self, bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> None:
+        """Change what is listened for. What stays the same keeps its state: moving one band disturbs no other."""
+        edges, old_edges = _edges(bands, detectors), _edges(self.bands, self.detectors)
+        bank = filters.Bank.of(edges)
+        for i, edge in enumerate(edges):
+            if edge in old_edges:
+                bank.state[i] = self._bank.state[old_edges.index(edge)]
+        old_levels = dict(zip((b.name for b in self.bands), self.band_levels))
+        self.band_levels = np.array([old_levels.get(b.name, 0.0) for b in bands])
+        self.band_squares, self.band_peaks = np.zeros(len(bands)), np.zeros(len(bands))
+        self.hit_states = {d.name: self.hit_states.get(d.name) or hitting.HitState() for d in detectors}
+        self.bands, self.detectors, self._bank = bands, detectors, bank
+        self._gain = np.array([10 ** (b.gain_db / 20) for b in bands])
+        self._up = np.array([levels.coefficient(b.attack_s, BLOCK_RATE) for b in bands])
+        self._down = np.array([levels.coefficient(b.release_s, BLOCK_RATE) for b in bands])
+        self._filtered = np.zeros((len(edges), BLOCK))
+
+    def push(self, block: NDArray) -> Heard:
+        """Hear one block: shape (256,) or (256, channels), full scale = 1; channels are averaged.
+
+        Raises ValueError for any other length.
+        """
+        if block.shape[0] != BLOCK:
+            raise ValueError(f"A block has {BLOCK} samples, not {block.shape[0]}.")
+        heard = Heard()
+        mono = block if block.ndim == 1 else block.mean(axis=1)
+        mono, heard.repaired = levels.repair(mono.astype(np.float64, copy=False))
+        self.blocks += 1
+        now = self.time
+        self.recent[:-BLOCK] = self.recent[BLOCK:]
+        self.recent[-BLOCK:] = mono
+
+        total, peak = levels.measure(mono)
+        self.mean_square += levels.coefficient(0.3, BLOCK_RATE) * (total - self.mean_square)
+        self.rms, self.peak = self.mean_square ** 0.5, peak
+
+        filters.filter_bank(self._bank.sections, self._bank.state, mono, self._filtered)
+        squares = np.einsum("ij,ij->i", self._filtered, self._filtered) / BLOCK
+        count = len(self.bands)
+        self.band_squares = squares[:count]
+        # RMS of a full-scale sine in the band reads 1, whatever the crest of the sound.
+        level = np.sqrt(2.0 * self.band_squares) * self._gain
+        self.band_levels = levels.follow(level, self.band_levels, self._up, self._down)
+        ears = squares[count:].tolist()
+        for detector in self.detectors:
+            energy = ears.pop(0)
+            attack = ears.pop(0) if detector.attack_hz else 0.0
+            hit = hitting.detect(detector, self.hit_states[detector.name], energy, attack, total, now)
+            if hit is not None:
+                (heard.hits if hit.reason is None else heard.rejected).append(hit)
+        if self.blocks % (beating.HOP // BLOCK) == 0:
+            beat = beating.track(self.beat, self.recent[-beating.WINDOW:], now)
+            if beat is not None:
+                heard.beats.append(beat)
+        return heard
+
+    def display_spectrum(self) -> NDArray:
+        """The last 2048 samples as display levels in dBFS, shape (96,)."""
+        return spectrum.display(spectrum.amplitudes(self.recent))
+
+    def band_trace_peaks(self) -> NDArray:
+        """Largest filtered sample of each band in the last block, shape (bands,)."""
+        return np.abs(self._filtered[: len(self.bands)]).max(axis=1) if len(self.bands) else np.zeros(0)
+
+
+def _edges(bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> list[tuple[float, float]]:
+    """The filters that are needed, in order: the bands, then each detector's band and its attack band if it has one."""
+    edges = [(band.low_hz, band.high_hz) for band in bands]
+    for detector in detectors:
+        edges.append((detector.low_hz, detector.high_hz))
+        if detector.attack_hz:
+            edges.append(detector.attack_hz)
+    return edges

@@ -1,0 +1,108 @@
+"""Frames on the wire: written down in docs/formats/frame.md; the desk's reader is desk/src/shared/wire.ts.
+
+A fixed little-endian header, then blocks of (id, kind, length, bytes), each padded to four bytes.
+"""
+
+import struct
+from dataclasses import dataclass
+from enum import IntEnum
+
+import numpy as np
+from numpy.typing import NDArray
+
+MAGIC = b"FULG"
+VERSION = 1
+HEADER = struct.Struct("<4sHHIIQd")
+"""magic, version, number of blocks, plan id, layout id, frame number, stream time in seconds."""
+BLOCK_HEADER = struct.Struct("<HHI")
+
+
+class BlockId(IntEnum):
+    """What a block holds."""
+
+    UNIFORMS = 1
+    """The draw plan's uniform block."""
+    WAVEFORM = 2
+    """512 samples of the newest sound, -1..1."""
+    STATUS = 3
+    """See Status in docs/formats/frame.md: 16 numbers for the pulse strip."""
+    SIGNALS = 4
+    """The signal table's values."""
+    LIVE = 5
+    """Every parameter's live value."""
+    ROUTES = 6
+    """Incoming and outgoing value of each route, in turn."""
+    SPECTRUM = 7
+    """96 display levels, 0 (-90 dBFS) to 255 (0 dBFS)."""
+    HITS = 8
+    """Rows of (detector, reason, time, strength, threshold)."""
+    BEATS = 9
+    """Rows of (time, bar position): beats announced since the last frame."""
+    LAMPS = 10
+    """Linear red, green, blue of each lamp as sent, 0..1."""
+
+
+class ValueKind(IntEnum):
+    """How a block's bytes are to be read."""
+
+    FLOAT32 = 1
+    UINT8 = 2
+    FLOAT64 = 3
+
+
+KINDS = {np.dtype("<f4"): ValueKind.FLOAT32, np.dtype("u1"): ValueKind.UINT8, np.dtype("<f8"): ValueKind.FLOAT64}
+TYPES = {kind: dtype for dtype, kind in KINDS.items()}
+
+
+@dataclass
+class Packet:
+    """A decoded frame message."""
+
+    plan: int
+    layout: int
+    number: int
+    time: float
+    blocks: dict[int, NDArray]
+
+
+def encode(packet: Packet) -> bytes:
+    """A packet to bytes. Blocks must be float32, float64 or uint8; raises KeyError for others."""
+    parts = [HEADER.pack(MAGIC, VERSION, len(packet.blocks), packet.plan, packet.layout, packet.number, packet.time)]
+    for block, values in packet.blocks.items():
+        raw = values.tobytes()
+        parts.append(BLOCK_HEADER.pack(block, KINDS[values.dtype], len(raw)))
+        parts.append(raw + b"\0" * (-len(raw) % 4))
+    return b"".join(parts)
+
+
+def decode(message: bytes) -> Packet:
+    """Bytes to a packet. Raises ValueError for anything that is not a whole frame message of this version."""
+    if len(message) < HEADER.size:
+        raise ValueError("too short for a frame")
+    magic, version, count, plan, layout, number, time = HEADER.unpack_from(message)
+    if magic != MAGIC or version != VERSION:
+        raise ValueError("not a frame of this version")
+    blocks, at = {}, HEADER.size
+    for _ in range(count):
+        if len(message) < at + BLOCK_HEADER.size:
+            raise ValueError("a block's header is cut off")
+        block, kind, length = BLOCK_HEADER.unpack_from(message, at)
+        at += BLOCK_HEADER.size
+        if len(message) < at + length or kind not in TYPES or length % TYPES[kind].itemsize:
+            raise ValueError("a block is cut off or of an unknown kind")
+        blocks[block] = np.frombuffer(message, TYPES[kind], length // TYPES[kind].itemsize, at)
+        at += length + (-length % 4)
+    return Packet(plan, layout, number, time, blocks)
+
+
+def keep(message: bytes, wanted: set[int]) -> bytes:
+    """The same message with only the wanted blocks, so that a hidden panel costs nothing on the way either."""
+    parts, at, kept = [], HEADER.size, 0
+    for _ in range(struct.unpack_from("<H", message, 6)[0]):
+        block, _, length = BLOCK_HEADER.unpack_from(message, at)
+        end = at + BLOCK_HEADER.size + length + (-length % 4)
+        if block in wanted:
+            parts.append(message[at:end])
+            kept += 1
+        at = end
+    return b"".join([message[:6], struct.pack("<H", kept), message[8 : HEADER.size], *parts])
