@@ -34,6 +34,9 @@ Angle = Annotated[float, Unit("°")]
 Seconds = Annotated[float, Unit("s")]
 Milliseconds = Annotated[float, Unit("ms")]
 Percent = Annotated[float, Unit("%")]
+Decibels = Annotated[float, Unit("dB")]
+Tempo = Annotated[float, Unit("BPM")]
+Creep = Annotated[float, Unit("dB/min")]
 Colour = Annotated[str, AfterValidator(_hex_colour)]
 
 

@@ -6,7 +6,7 @@ from zlib import crc32
 from fulgura.core.picture import kinds
 from fulgura.core.picture.kinds import SHADERS, Effect, Source
 from fulgura.core.parameters import Kind
-from fulgura.core.picture.plan import Input, Pass, Plan, Target, Uniform
+from fulgura.core.picture.plan import PassInput, Pass, Plan, Target, Uniform
 from fulgura.core.show.document import Look, Part
 
 kinds.load()
@@ -40,14 +40,14 @@ class _Compiler:
             target = self._source(layer.source)
             for effect in layer.effects:
                 target = self._effect(effect, target)
-            self._add("layer.frag", layer.mix, [Input(uniform="u_source", target=target)], "canvas", blend="over", clear=layer is shown[0])
+            self._add("layer.frag", layer.mix, [PassInput(uniform="u_source", target=target)], "canvas", blend="over", clear=layer is shown[0])
         if not shown:
-            self._add("copy.frag", None, [Input(uniform="u_source", target="canvas", previous=True)], "canvas")
+            self._add("copy.frag", None, [PassInput(uniform="u_source", target="canvas", previous=True)], "canvas")
             self.targets[0].history = True
         target = "canvas"
         for effect in self.look.finish:
             target = self._effect(effect, target)
-        self._add("screen.frag", None, [Input(uniform="u_source", target=target)], "screen")
+        self._add("screen.frag", None, [PassInput(uniform="u_source", target=target)], "screen")
         fragments = {p.fragment: shader(p.fragment) for p in self.passes}
         plan = Plan(
             id=0, look=self.look.id, vertex=(SHADERS / "quad.vert").read_text(), fragments=fragments,
@@ -58,7 +58,7 @@ class _Compiler:
 
     def _source(self, part: Part) -> str:
         kind: type[Source] = Source.kinds[part.kind]
-        inputs = [Input(uniform=f"u_{block}", block=block) for block in kind.data]
+        inputs = [PassInput(uniform=f"u_{block}", block=block) for block in kind.data]
         return self._add(kind.shader, part, inputs, self._target(part.id), kind=kind)
 
     def _effect(self, part: Part, source: str) -> str:
@@ -66,16 +66,16 @@ class _Compiler:
             return source
         kind: type[Effect] = Effect.kinds[part.kind]
         target = self._target(part.id, history=kind.feedback)
-        inputs = [Input(uniform="u_source", target=source)]
+        inputs = [PassInput(uniform="u_source", target=source)]
         if kind.feedback:
-            inputs.append(Input(uniform="u_previous", target=target, previous=True))
+            inputs.append(PassInput(uniform="u_previous", target=target, previous=True))
         return self._add(kind.shader, part, inputs, target, kind=kind)
 
     def _target(self, name: str, history: bool = False) -> str:
         self.targets.append(Target(name=name, history=history))
         return name
 
-    def _add(self, fragment: str, part: Part | None, inputs: list[Input], target: str, *, kind: type[Kind] | None = None, blend: str = "replace", clear: bool = True) -> str:
+    def _add(self, fragment: str, part: Part | None, inputs: list[PassInput], target: str, *, kind: type[Kind] | None = None, blend: str = "replace", clear: bool = True) -> str:
         uniforms = []
         if part is not None:
             for parameter in (kind or kinds.Layering.kinds[part.kind]).parameters():

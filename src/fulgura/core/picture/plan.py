@@ -12,7 +12,7 @@ class Target(BaseModel):
     history: bool = False
 
 
-class Input(BaseModel):
+class PassInput(BaseModel):
     """A texture that a pass reads: a target (now or as it was last frame) or a data block."""
 
     uniform: str
@@ -35,7 +35,7 @@ class Pass(BaseModel):
     name: str
     fragment: str
     """Key into Plan.fragments."""
-    inputs: list[Input]
+    inputs: list[PassInput]
     uniforms: list[Uniform]
     target: str
     """A target's name, or 'screen'."""

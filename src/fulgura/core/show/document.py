@@ -10,11 +10,11 @@ from fulgura.core.picture import kinds as picture
 from fulgura.core.picture.kinds import Effect, Layering, Source
 from fulgura.core.parameters import Kind
 from fulgura.core.routing.shapers import Shaper
-from fulgura.core.sound.houseband import HouseBandSettings
+from fulgura.core.sound.houseband import HouseBandSettings, InputKind
 
 picture.load()
 
-FAMILIES: dict[str, type[Kind]] = {family.family: family for family in (Source, Effect, Layering, Fixture, Shaper)}
+FAMILIES: dict[str, type[Kind]] = {family.family: family for family in (Source, Effect, Layering, Fixture, Shaper, InputKind)}
 
 
 def _an_id(value: str) -> str:

@@ -62,14 +62,12 @@ class Analyser:
         self.blocks = 0
         self.recent = np.zeros(spectrum.POINTS)
         self.mean_square = 0.0
-        self.rms = self.peak = 0.0
+        self.last_mean_square = self.rms = self.peak = 0.0
         self.beat = beating.BeatState()
         self.detectors: tuple[hitting.Detector, ...] = ()
         self.hit_states: dict[str, hitting.HitState] = {}
         self.bands: tuple[BandSetting, ...] = ()
         self.band_levels = np.zeros(0)
-        self.band_squares = np.zeros(0)
-        self.band_peaks = np.zeros(0)
         self._bank = filters.Bank.of([])
         self.configure(bands, detectors)
 
@@ -87,13 +85,12 @@ class Analyser:
                 bank.state[i] = self._bank.state[old_edges.index(edge)]
         old_levels = dict(zip((b.name for b in self.bands), self.band_levels))
         self.band_levels = np.array([old_levels.get(b.name, 0.0) for b in bands])
-        self.band_squares, self.band_peaks = np.zeros(len(bands)), np.zeros(len(bands))
         self.hit_states = {d.name: self.hit_states.get(d.name) or hitting.HitState() for d in detectors}
         self.bands, self.detectors, self._bank = bands, detectors, bank
         self._gain = np.array([10 ** (b.gain_db / 20) for b in bands])
         self._up = np.array([levels.coefficient(b.attack_s, BLOCK_RATE) for b in bands])
         self._down = np.array([levels.coefficient(b.release_s, BLOCK_RATE) for b in bands])
-        self._filtered = np.zeros((len(edges), BLOCK))
+        self._squares, self._peaks = np.zeros(len(edges)), np.zeros(len(edges))
 
     def push(self, block: NDArray) -> Heard:
         """Hear one block: shape (256,) or (256, channels), full scale = 1; channels are averaged.
@@ -103,25 +100,25 @@ class Analyser:
         if block.shape[0] != BLOCK:
             raise ValueError(f"A block has {BLOCK} samples, not {block.shape[0]}.")
         heard = Heard()
-        mono = block if block.ndim == 1 else block.mean(axis=1)
-        mono, heard.repaired = levels.repair(mono.astype(np.float64, copy=False))
+        mono = _mono(block)
+        total, peak, heard.repaired = levels.measure(mono)
+        if heard.repaired:
+            mono = levels.repair(mono)
+            total, peak, _ = levels.measure(mono)
         self.blocks += 1
         now = self.time
         self.recent[:-BLOCK] = self.recent[BLOCK:]
         self.recent[-BLOCK:] = mono
 
-        total, peak = levels.measure(mono)
         self.mean_square += levels.coefficient(0.3, BLOCK_RATE) * (total - self.mean_square)
-        self.rms, self.peak = self.mean_square ** 0.5, peak
+        self.last_mean_square, self.rms, self.peak = total, self.mean_square ** 0.5, peak
 
-        filters.filter_bank(self._bank.sections, self._bank.state, mono, self._filtered)
-        squares = np.einsum("ij,ij->i", self._filtered, self._filtered) / BLOCK
+        filters.filter_bank(self._bank.sections, self._bank.state, mono, self._squares, self._peaks)
         count = len(self.bands)
-        self.band_squares = squares[:count]
         # RMS of a full-scale sine in the band reads 1, whatever the crest of the sound.
         level = np.sqrt(2.0 * self.band_squares) * self._gain
         self.band_levels = levels.follow(level, self.band_levels, self._up, self._down)
-        ears = squares[count:].tolist()
+        ears = self._squares[count:].tolist()
         for detector in self.detectors:
             energy = ears.pop(0)
             attack = ears.pop(0) if detector.attack_hz else 0.0
@@ -138,9 +135,24 @@ class Analyser:
         """The last 2048 samples as display levels in dBFS, shape (96,)."""
         return spectrum.display(spectrum.amplitudes(self.recent))
 
-    def band_trace_peaks(self) -> NDArray:
-        """Largest filtered sample of each band in the last block, shape (bands,)."""
-        return np.abs(self._filtered[: len(self.bands)]).max(axis=1) if len(self.bands) else np.zeros(0)
+    @property
+    def band_squares(self) -> NDArray:
+        """Mean square of each band in the last block, before its gain, shape (bands,)."""
+        return self._squares[: len(self.bands)]
+
+    @property
+    def band_peaks(self) -> NDArray:
+        """Largest absolute sample of each band in the last block, before its gain, shape (bands,)."""
+        return self._peaks[: len(self.bands)]
+
+
+def _mono(block: NDArray) -> NDArray:
+    """Channels averaged (common practice when one channel will do), float64, shape (256,)."""
+    if block.ndim == 1:
+        return block.astype(np.float64, copy=False)
+    if block.shape[1] == 2:
+        return (block[:, 0] + block[:, 1]) * 0.5 if block.dtype == np.float64 else (block[:, 0].astype(np.float64) + block[:, 1]) * 0.5
+    return block.mean(axis=1, dtype=np.float64)
 
 
 def _edges(bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> list[tuple[float, float]]:

@@ -1,21 +1,31 @@
 """The house band: a built-in performer that plays with no file at all, block by block."""
 
+from typing import ClassVar
+
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, Field
 
 from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.parameters import Creep, Decibels, Kind, Ratio, Tempo, param
 from fulgura.core.sound import kit
 
 
-class HouseBandSettings(BaseModel):
-    """What the house band plays."""
+class InputKind(Kind):
+    """Settings of an input that the desk makes controls for."""
 
-    tempo_bpm: float = Field(120.0, ge=40, le=240, title="Tempo", description="Beats a minute", json_schema_extra={"unit": "BPM"})
-    density: float = Field(0.6, ge=0, le=1, title="Density", description="How many of the possible hits are played")
-    level_db: float = Field(-9.0, ge=-60, le=0, title="Level", description="Peak of the loudest hits", json_schema_extra={"unit": "dB"})
-    noise_db: float = Field(-70.0, ge=-90, le=-10, title="Noise", description="Room noise under the music", json_schema_extra={"unit": "dB"})
-    creep_db_per_min: float = Field(0.0, ge=-12, le=12, title="Level creep", description="How the level drifts through the night", json_schema_extra={"unit": "dB/min"})
+    family: ClassVar[str] = "input"
+
+
+class HouseBandSettings(InputKind):
+    """The house band plays without any file: for trying things, and for a sound check with nobody on stage."""
+
+    title = "House band"
+
+    tempo_bpm: Tempo = param(120.0, 40.0, 240.0, "Beats a minute", title="Tempo")
+    density: Ratio = param(0.6, help="How many of the possible hits are played")
+    level_db: Decibels = param(-9.0, -60.0, 0.0, "Peak of the loudest hits", title="Level")
+    noise_db: Decibels = param(-70.0, -90.0, -10.0, "Room noise under the music", title="Noise")
+    creep_db_per_min: Creep = param(0.0, -12.0, 12.0, "How the level drifts through the night", title="Level creep")
 
 
 # (sound, place in sixteenths, density from which it is played, gain, pan)

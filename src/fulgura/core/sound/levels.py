@@ -3,6 +3,7 @@
 import math
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 SILENCE_DBFS = -120.0
@@ -19,25 +20,31 @@ def peak_dbfs(peak: float) -> float:
     return max(SILENCE_DBFS, 20.0 * math.log10(peak)) if peak > 0.0 else SILENCE_DBFS
 
 
-def measure(samples: NDArray) -> tuple[float, float]:
-    """Mean square and largest absolute value of samples of any shape; (0, 0) when empty."""
-    if samples.size == 0:
-        return 0.0, 0.0
-    flat = samples.reshape(-1)
-    return float(np.dot(flat, flat)) / flat.size, float(max(flat.max(), -flat.min()))
+LOUDEST = 4.0
+"""Samples beyond ±4 are taken for damage, not for sound."""
 
 
-def repair(samples: NDArray) -> tuple[NDArray, int]:
-    """Replace what is not a number, and bring infinities and absurd values within ±4.
+@njit(cache=True)
+def measure(samples: NDArray) -> tuple[float, float, int]:
+    """Mean square, largest absolute value, and how many of the samples (n,) are damaged: not a number, or absurd.
 
-    Live devices and decoders do deliver NaN. Returns the samples (the same array when all is well)
-    and how many were repaired, so that the desk can show the count.
+    When any is damaged the first two say nothing; ``repair`` first.
     """
-    wrong = ~(np.abs(samples) <= 4.0)
-    count = int(np.count_nonzero(wrong))
-    if count == 0:
-        return samples, 0
-    return np.clip(np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0), -1.0, 1.0), count
+    square, peak, damaged = 0.0, 0.0, 0
+    for value in samples:
+        size = abs(value)
+        square += value * value
+        peak = max(peak, size)
+        damaged += not size <= LOUDEST
+    return square / max(samples.shape[0], 1), peak, damaged
+
+
+def repair(samples: NDArray) -> NDArray:
+    """Replace what is not a number by silence, and bring infinities and absurd values within full scale.
+
+    Live devices and decoders do deliver NaN; one of them would stay in every filter for good.
+    """
+    return np.clip(np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0), -1.0, 1.0)
 
 
 def follow(levels: NDArray, state: NDArray, up: NDArray, down: NDArray) -> NDArray:

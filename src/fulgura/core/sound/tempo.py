@@ -13,7 +13,7 @@ from math import exp, log, pi
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
-from scipy.fft import rfft, rfftfreq
+from numpy.fft import rfft, rfftfreq
 from scipy.signal.windows import hann
 
 from fulgura.core import SAMPLE_RATE
@@ -36,7 +36,6 @@ SHARPNESS, USUAL_ONSET = 5.0, 0.06
 MIX = (1.0, 0.1)
 """Weights of the whole onset curve and of its low end."""
 LEAK = 1e-4
-POWER = 1.0
 """How much of the belief is spread anew each step, so that a new record can win."""
 HORIZON_S = 0.06
 """How long before a beat sounds it is announced."""
@@ -133,11 +132,14 @@ def _advance(belief: NDArray, offsets: NDArray, change: NDArray, prior: NDArray,
     for i in range(count):
         arriving[i] = belief[offsets[i + 1] - 1]
     belief[1:] = belief[:-1].copy()
-    for j in range(count):
-        belief[offsets[j]] = 0.0
+    # Near-zero tempi add nothing that could be seen; leaving them out saves most of the work.
+    entering = np.zeros(count)
+    least = 1e-9 * arriving.max()
     for i in range(count):
-        for j in range(count):
-            belief[offsets[j]] += arriving[i] * change[i, j]
+        if arriving[i] > least:
+            entering += arriving[i] * change[i]
+    for j in range(count):
+        belief[offsets[j]] = entering[j]
     weight = 0.0
     for s in range(belief.shape[0]):
         belief[s] *= likely[grid[s]]
@@ -239,7 +241,7 @@ def track(state: BeatState, samples: NDArray, now: float) -> Beat | None:
     sounding = float(np.dot(samples, samples)) / len(samples) > 1e-7
     state.heard += (float(sounding) - state.heard) / (4.0 * RATE)
     state.mean_flux += (whole - state.mean_flux) / (6.0 * RATE)
-    onset = (MIX[0] * whole + MIX[1] * low) ** POWER if sounding else USUAL_ONSET
+    onset = MIX[0] * whole + MIX[1] * low if sounding else USUAL_ONSET
     likely = 1.0 + EXPECTED * (exp(SHARPNESS * (min(onset, 1.0) - USUAL_ONSET)) - 1.0)
     _advance(state.belief, offsets, change, prior, _grid(), likely, LEAK)
     state.steps += 1

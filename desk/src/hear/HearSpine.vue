@@ -1,0 +1,45 @@
+<script setup lang="ts">
+// Each band's level as an upright bar with its hits above: the same truth as the open column, in little.
+import { computed, ref } from 'vue'
+import { layout, useFrames } from '../shared/live'
+import { signalColour } from '../shared/tokens'
+import { Block, type Packet } from '../shared/wire'
+
+const bars = ref<HTMLElement[]>([])
+const marks = ref<HTMLElement[]>([])
+const bands = computed(() => (layout.value?.signals ?? []).map((s, index) => ({ ...s, index })).filter((s) => s.id.startsWith('band-')))
+const hits = computed(() => (layout.value?.signals ?? []).map((s, index) => ({ ...s, index })).filter((s) => s.id.startsWith('hit-')))
+const glow: number[] = []
+
+function every(packet: Packet): void {
+  const values = packet.blocks.get(Block.signals)
+  if (values) hits.value.forEach((hit, i) => { glow[i] = Math.max((glow[i] ?? 0) * 0.88, values[hit.index]!) })
+}
+function paint(packet: Packet): void {
+  const values = packet.blocks.get(Block.signals)
+  if (!values) return
+  bands.value.forEach((band, i) => { if (bars.value[i]) bars.value[i]!.style.transform = `scaleY(${Math.sqrt(values[band.index]!)})` })
+  marks.value.forEach((mark, i) => { mark.style.opacity = String(0.15 + 0.85 * Math.min(1, glow[i] ?? 0)) })
+}
+useFrames([Block.signals], { every, paint })
+</script>
+
+<template>
+  <div class="bands">
+    <div v-for="band in bands" :key="band.id" class="band">
+      <div class="well"><div ref="bars" class="bar" :style="{ background: signalColour(band.pitch) }" /></div>
+      <small>{{ band.name }}</small>
+    </div>
+  </div>
+  <div v-for="hit in hits" :key="hit.id" class="hit"><span ref="marks" class="mark" :style="{ background: signalColour(hit.pitch) }" />{{ hit.name }}</div>
+</template>
+
+<style scoped>
+.bands { flex: 1; display: flex; gap: 6px; min-height: 0 }
+.band { flex: 1; display: flex; flex-direction: column; text-align: center; min-width: 0 }
+.well { flex: 1; background: var(--ground); border-radius: 4px; position: relative; overflow: hidden }
+.bar { position: absolute; inset: 0; transform-origin: bottom; transform: scaleY(0) }
+small { font-size: 12px; overflow: hidden; text-overflow: ellipsis }
+.hit { display: flex; align-items: center; gap: 7px; font-size: 14px }
+.mark { width: 12px; height: 12px; transform: rotate(45deg); border-radius: 2px; opacity: .15 }
+</style>

@@ -1,0 +1,22 @@
+import '@fontsource-variable/atkinson-hyperlegible-next'
+import '@fontsource-variable/jetbrains-mono'
+import 'primeicons/primeicons.css'
+import './shared/desk.css'
+import { createPinia } from 'pinia'
+import PrimeVue from 'primevue/config'
+import ToastService from 'primevue/toastservice'
+import Tooltip from 'primevue/tooltip'
+import { createApp } from 'vue'
+import App from './App.vue'
+import { connect } from './shared/live'
+import { installTokens, theme } from './shared/tokens'
+
+installTokens()
+document.documentElement.classList.add('dark')
+createApp(App)
+  .use(createPinia())
+  .use(PrimeVue, { theme: { preset: theme, options: { darkModeSelector: '.dark' } } })
+  .use(ToastService)
+  .directive('tooltip', Tooltip)
+  .mount('#app')
+connect()

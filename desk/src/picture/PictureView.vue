@@ -1,0 +1,80 @@
+<script setup lang="ts">
+// The live picture. Adapts its inner size so that it keeps up; never its content.
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { plan, useFrames } from '../shared/live'
+import { Block, type Packet } from '../shared/wire'
+import { Executor } from './executor'
+
+const props = withDefaults(defineProps<{ largest?: number }>(), { largest: 1280 })
+const emit = defineEmits<{ size: [text: string]; drawn: [perSecond: number] }>()
+const canvas = ref<HTMLCanvasElement>()
+const trouble = ref('')
+const SIZES = [1920, 1280, 960, 640, 480, 320]
+const PATIENCE_MS = 1500
+const LEAST_RATE = 40
+let executor: Executor | null = null
+let width = Math.min(props.largest, 960)
+let since = 0
+let drawn = 0
+let slow = 0
+
+function choose(next: number): void {
+  width = next
+  executor?.resize(width, Math.round((width * 9) / 16))
+  emit('size', `${width}×${Math.round((width * 9) / 16)}`)
+}
+
+onMounted(() => {
+  start()
+  canvas.value!.addEventListener('webglcontextlost', (event) => { event.preventDefault(); executor = null })
+  canvas.value!.addEventListener('webglcontextrestored', start)
+})
+
+function start(): void {
+  try {
+    executor = new Executor(canvas.value!)
+    choose(width)
+    if (plan.value) executor.load(plan.value)
+    trouble.value = ''
+  } catch (error) {
+    trouble.value = String(error instanceof Error ? error.message : error)
+  }
+}
+
+watch(plan, (next) => {
+  if (!next || !executor) return
+  try { executor.load(next); trouble.value = '' } catch (error) { trouble.value = `This look cannot be drawn here: ${error}` }
+})
+
+function paint(packet: Packet): void {
+  if (!executor?.draw(packet)) return
+  drawn++
+  const now = performance.now()
+  if (now - since < PATIENCE_MS) return
+  const rate = (drawn * 1000) / (now - since)
+  if (since) {
+    emit('drawn', rate)
+    // Twice in a row too slow: one size down. A single hiccup changes nothing.
+    slow = rate < LEAST_RATE ? slow + 1 : 0
+    const smaller = SIZES.find((size) => size < width)
+    if (slow >= 2 && smaller) { slow = 0; choose(smaller) }
+  }
+  since = now
+  drawn = 0
+}
+useFrames([Block.uniforms, Block.waveform], { paint })
+onBeforeUnmount(() => executor?.release())
+</script>
+
+<template>
+  <div class="picture">
+    <canvas ref="canvas" aria-label="The live picture" />
+    <p v-if="trouble" role="alert">{{ trouble }}</p>
+  </div>
+</template>
+
+<style scoped>
+.picture { position: relative; background: #000; aspect-ratio: 16 / 9; overflow: hidden; border-radius: 8px }
+canvas { width: 100%; height: 100% }
+p { position: absolute; inset: 0; margin: 0; padding: 16px; color: var(--alarm) }
+</style>

@@ -1,0 +1,11 @@
+import vue from '@vitejs/plugin-vue'
+import { defineConfig } from 'vite'
+
+export default defineConfig({
+  plugins: [vue()],
+  build: {
+    target: 'es2022',
+    rollupOptions: { input: { index: 'index.html', output: 'output.html', bench: 'bench.html' } },
+  },
+  server: { proxy: { '/api': { target: 'http://127.0.0.1:8420', ws: true } } },
+})

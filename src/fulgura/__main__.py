@@ -1,0 +1,3 @@
+from fulgura.cli import app
+
+app()

@@ -1,0 +1,186 @@
+"""The command line: ./fulgura COMMAND."""
+
+import os
+import signal
+import subprocess
+import sys
+import threading
+from pathlib import Path
+from typing import Annotated
+
+import orjson
+import typer
+from rich.console import Console
+
+from fulgura.places import ROOT, Places
+
+app = typer.Typer(no_args_is_help=True, add_completion=False, help="Fulgura listens to music and moves pictures and stage lights with it.", pretty_exceptions_enable=False)
+standins = typer.Typer(no_args_is_help=True, help="Simulated outside devices that speak the real protocol.")
+app.add_typer(standins, name="standin")
+console = Console(highlight=False, soft_wrap=True)
+
+HOME = Path(os.environ.get("FULGURA_HOME", Path.home() / ".local" / "share" / "fulgura"))
+Port = Annotated[int, typer.Option(help="Port of the desk on this machine")]
+Data = Annotated[Path | None, typer.Option(help="Data folder")]
+
+
+def fail(message: str) -> None:
+    console.print(f"[bold red]Fulgura cannot go on.[/] {message}")
+    raise typer.Exit(1)
+
+
+@app.command()
+def demo(port: Port = 8420, node_port: Annotated[int, typer.Option(help="Port of the light node's page")] = 8421, data: Data = None) -> None:
+    """Install what is missing, start everything with the demo show, and print one address."""
+    _serve(Places(data or HOME / "demo"), port, node_port, with_demo=True)
+
+
+@app.command()
+def start(port: Port = 8420, data: Data = None) -> None:
+    """Start with your own shows (none at first)."""
+    _serve(Places(data or HOME / "shows"), port, None, with_demo=False)
+
+
+def _serve(places: Places, port: int, node_port: int | None, *, with_demo: bool) -> None:
+    from fulgura import setup as installing
+    from fulgura.store.connection import StoreError
+    from fulgura.supervisor import CannotStart, Supervisor
+
+    def say(text: str) -> None:
+        console.print(f"  {text}")
+
+    # The signals are caught from the first moment, so that nothing that was started is ever left behind.
+    asked = threading.Event()
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, lambda *_: (asked.set(), setattr(supervisor, "stopping", True)))
+    supervisor = Supervisor(places, port, node_port, say)
+    try:
+        installing.ensure(installing.RUNNING, say)
+        new = supervisor.prepare()
+        supervisor.start_database(new)
+        if with_demo and not asked.is_set():
+            from fulgura.demo.prepare import prepare
+
+            prepare(places, say)
+        if not asked.is_set():
+            supervisor.start_services()
+            console.print(f"\n[bold]Fulgura is ready:[/] http://127.0.0.1:{port}/", soft_wrap=True)
+            if node_port is not None:
+                console.print(f"Light node (stand-in): http://127.0.0.1:{node_port}/")
+            console.print("Ctrl-C ends everything.\n")
+            supervisor.run()
+    except (CannotStart, StoreError, installing.SetupError) as error:
+        supervisor.stop()
+        fail(str(error))
+    except OSError as error:
+        supervisor.stop()
+        fail(f"{error.strerror}: {error.filename or ''}")
+    say("Ending")
+    supervisor.stop()
+
+
+@app.command()
+def setup(everything: Annotated[bool, typer.Option("--all", help="Also what testing needs")] = False) -> None:
+    """Install what is missing: system packages, Python packages, the desk's build."""
+    from fulgura import setup as installing
+
+    try:
+        installing.ensure(installing.TESTING if everything else installing.RUNNING, lambda text: console.print(f"  {text}"))
+    except installing.SetupError as error:
+        fail(str(error))
+    console.print("Everything is in place.")
+
+
+@app.command()
+def doctor() -> None:
+    """Check the machine and say what is missing."""
+    from fulgura import setup as installing
+
+    missing = 0
+    for name, good, cure in installing.examine():
+        console.print(f"  {'[green]ok     [/]' if good else '[red]missing[/]'} {name}{'' if good else f'. {cure}'}")
+        missing += not good
+    if missing:
+        raise typer.Exit(1)
+
+
+@app.command(context_settings={"allow_extra_args": True, "ignore_unknown_options": True})
+def test(context: typer.Context) -> None:
+    """Install what testing needs and run all checks; further words go to pytest."""
+    setup(everything=True)
+    from fulgura.supervisor import child_environment
+
+    chosen = context.args or ["tests"]
+    raise typer.Exit(subprocess.run([sys.executable, "-m", "pytest", *chosen], cwd=ROOT, env=child_environment()).returncode)
+
+
+@app.command()
+def analyze(file: Path, json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False) -> None:
+    """Feed a sound file through the live analyser and print what it heard."""
+    from fulgura.engine.analyze import analyze as run
+    from fulgura.engine.audiofile import AudioFileError
+
+    try:
+        heard = run(file)
+    except AudioFileError as error:
+        fail(str(error))
+    if json:
+        sys.stdout.write(orjson.dumps(heard).decode() + "\n")
+        return
+    last = heard["tempo"][-1] if heard["tempo"] else {"bpm": 0.0, "confidence": 0.0}
+    console.print(f"{heard['file']}: {heard['duration_s']:.1f} s, heard at {heard['realtime_factor']:.0f} times real time")
+    console.print(f"level {heard['level']['rms_dbfs']:.1f} dBFS, peak {heard['level']['peak_dbfs']:.1f} dBFS")
+    for band in heard["bands"]:
+        console.print(f"{band['name']}: {band['low_hz']:.0f} to {band['high_hz']:.0f} Hz, {band['rms_dbfs']:.1f} dBFS")
+    console.print(", ".join(f"{len(rows)} {name}" for name, rows in heard["hits"].items()) + f", {len(heard['beats'])} beats")
+    console.print(f"tempo at the end {last['bpm']:.1f} BPM (confidence {last['confidence']:.2f})")
+
+
+@app.command()
+def still(
+    output: Path,
+    look: Annotated[str, typer.Option(help="Name or id of a look of the demo show")],
+    at: Annotated[float, typer.Option(min=0.0, max=3600.0, help="Seconds into the show's track")] = 8.0,
+    size: Annotated[str, typer.Option(help="Width x height")] = "1280x720",
+) -> None:
+    """Draw one picture of a look in Python, as the show would look at that moment."""
+    from fulgura.render.still import StillError, draw
+
+    try:
+        draw(look, at, size, output)
+    except StillError as error:
+        fail(str(error))
+    console.print(f"Drew {output}.")
+
+
+@app.command()
+def bench(json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False, seconds: Annotated[float, typer.Option(help="How long the running show is watched")] = 60.0) -> None:
+    """Measure this machine: analyser, engine, page and both executors."""
+    from fulgura import setup as installing
+
+    say = lambda text: Console(stderr=True).print(f"  {text}")  # noqa: E731
+    installing.ensure(installing.TESTING, say)
+    sys.path.insert(0, str(ROOT))
+    from bench.run import print_table, run
+
+    results = run(seconds, say)
+    if json:
+        sys.stdout.write(orjson.dumps(results, option=orjson.OPT_INDENT_2).decode() + "\n")
+    else:
+        print_table(results, console)
+
+
+@app.command()
+def openapi(output: Path) -> None:
+    """Write the API's description, from which the desk's types are generated."""
+    from fulgura.web.app import create_app
+
+    output.write_bytes(orjson.dumps(create_app(Places(Path("/nonexistent"))).openapi(), option=orjson.OPT_INDENT_2))
+
+
+@standins.command("light-node")
+def light_node(port: Annotated[int, typer.Option(help="Port of its page")] = 8421, sacn_port: Annotated[int, typer.Option(help="UDP port for sACN")] = 5568) -> None:
+    """A light node: receives sACN and shows its lamps from the packets alone."""
+    from fulgura.standins.light_node import main
+
+    main(port, port=sacn_port)

@@ -1,0 +1,34 @@
+"""Fills a new data folder with the demo: tracks with their truth beside them, and the demo show."""
+
+import json
+from typing import Callable
+
+import soundfile
+
+from fulgura.core import SAMPLE_RATE
+from fulgura.demo.show import demo_show
+from fulgura.demo.tracks import TRACKS
+from fulgura.places import Places
+from fulgura.store import shows, tracks
+
+
+def prepare(places: Places, say: Callable[[str], None]) -> None:
+    """Synthesise the tracks that are missing; write the demo show into an empty database."""
+    known = {row["id"] for row in tracks.list_tracks(places.database_socket)}
+    for number, (track, (title, compose)) in enumerate(TRACKS.items(), 1):
+        file = places.tracks / f"{track}.flac"
+        if track in known and file.exists():
+            continue
+        say(f"Synthesising track {number} of {len(TRACKS)}: {title}")
+        score = compose()
+        draft = file.with_suffix(".new")
+        soundfile.write(draft, score.finished(), SAMPLE_RATE, format="FLAC", subtype="PCM_16")
+        truth = {"title": title, "bpm": score.bpm, "beats": score.beats(), "hits": {k: sorted(v) for k, v in score.hits.items()}}
+        file.with_suffix(".json").write_text(json.dumps(truth))
+        draft.rename(file)
+        tracks.put(places.database_socket, track, title, score.seconds, score.bpm)
+    if not shows.list_shows(places.database_socket):
+        say("Writing the demo show")
+        show = demo_show()
+        made = shows.create(places.database_socket, show.name, show.model_dump_json())
+        shows.set_setting(places.database_socket, "open-show", str(made))

@@ -1,0 +1,58 @@
+"""The demo show *Night at Vesper Point*, and the small show that a new one starts from."""
+
+from fulgura.core.show.document import Band, HitSetting, Input, Lamp, Layer, Look, Part, Route, Show, TrackInput
+
+BANDS = [
+    Band(id="low", name="Low", low_hz=30, high_hz=150, release_ms=140),
+    Band(id="mid", name="Mid", low_hz=300, high_hz=2000, release_ms=160),
+    Band(id="high", name="High", low_hz=6000, high_hz=16000, release_ms=90),
+]
+HITS = [
+    HitSetting(id="kick", sensitivity=0.5, dead_time_ms=130),
+    HitSetting(id="snare", sensitivity=0.5, dead_time_ms=120),
+    HitSetting(id="hat", sensitivity=0.65, dead_time_ms=60),
+]
+
+
+def _smooth(attack: float, release: float) -> Part:
+    return Part(id="smooth", kind="smooth", values={"attack": attack, "release": release})
+
+
+def _range(low: float, high: float) -> Part:
+    return Part(id="range", kind="range", values={"low": low, "high": high})
+
+
+def _lantern() -> Look:
+    return Look(
+        id="lantern-tunnel", name="Lantern tunnel",
+        layers=[
+            Layer(
+                id="lantern", name="Lantern ring",
+                source=Part(id="ring", kind="ring", values={"radius": 0.3, "width": 0.02, "sides": 8.0, "tint": "#ff9a4d", "glow": 0.12, "level": 0.75, "ripple": 0.06}),
+                effects=[Part(id="feedback", kind="feedback", values={"scale": 1.028, "turn": 1.1, "fade": 0.93, "hue": 4.0, "up": 0.12})],
+                mix=Part(id="lantern-mix", kind="over"),
+            )
+        ],
+        finish=[Part(id="finish", kind="grade", values={"exposure": 0.1, "contrast": 1.08, "saturation": 1.1, "vignette": 0.35})],
+    )
+
+
+def demo_show() -> Show:
+    """*Night at Vesper Point* as it opens for a newcomer."""
+    return Show(
+        name="Night at Vesper Point",
+        input=Input(use="track", track=TrackInput(track="lamp-room")),
+        bands=BANDS, hits=HITS, looks=[_lantern()], look="lantern-tunnel",
+        routes=[
+            Route(id="r1", signal="band-low", target="ring.radius", low=0.22, high=0.62, shapers=[_range(0.04, 0.62), _smooth(10, 180)]),
+            Route(id="r2", signal="hit-kick", target="lamp-1.level", low=0.06, high=1.0, shapers=[_smooth(0, 320)]),
+            Route(id="r3", signal="band-high", target="feedback.hue", low=2.0, high=16.0, shapers=[_range(0.01, 0.16), _smooth(5, 240)]),
+        ],
+        lamps=[Lamp(id="gallery-1", name="Gallery rail 1", universe=1, address=1, fixture=Part(id="lamp-1", kind="rgb-lamp", values={"level": 0.1, "colour": "#ff8a3d"}))],
+    )
+
+
+def starter_show(name: str) -> Show:
+    """What a new show starts from: the usual three bands, one look, one lamp, and the house band playing."""
+    show = demo_show()
+    return show.model_copy(update={"name": name, "input": Input(use="house"), "routes": show.routes[:1]})

@@ -1,0 +1,87 @@
+"""Universes onto the network as sACN (ANSI E1.31). Never waits; never sends more than 44 frames a second."""
+
+import socket
+from uuid import UUID, uuid5
+
+from numpy.typing import NDArray
+from sacn.messages.data_packet import DataPacket
+
+from fulgura.core.lights.universe import SLOTS
+from fulgura.core.show.document import LightOutput
+
+SOURCE_NAME = "Fulgura"
+COMPONENT = uuid5(UUID("6ba7b810-9dad-11d1-80b4-00c04fd430c8"), "fulgura.engine")
+"""The component identifier (CID): the same after a restart, so that receivers see one source."""
+SEQUENCE_AT, OPTIONS_AT, SLOTS_AT = 111, 112, 126
+"""Octets of a data packet, ANSI E1.31 table 4-1."""
+TERMINATED = 0x40
+SHORTEST_S = 1 / 44
+KEEP_ALIVE_S = 0.9
+"""Unchanged levels are repeated within a second, well inside the 2.5 s data-loss time-out."""
+
+
+class SacnOutput:
+    """Sends universes to one address."""
+
+    def __init__(self) -> None:
+        self.settings = LightOutput()
+        self.socket = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
+        self.socket.setblocking(False)
+        self.packets: dict[int, bytearray] = {}
+        self.sent_at: dict[int, float] = {}
+        self.sent = self.failed = 0
+        self.trouble = ""
+
+    def configure(self, settings: LightOutput, universes: set[int]) -> None:
+        """Take over settings; universes that are no longer used are terminated at once."""
+        if settings.priority != self.settings.priority:
+            self.packets.clear()
+        for universe in set(self.packets) - (universes if settings.on else set()):
+            self._terminate(universe)
+        self.settings = settings
+        self.trouble = ""
+        try:
+            socket.inet_aton(settings.host)
+        except OSError:
+            self.trouble = f"“{settings.host}” is not a network address like 192.168.0.20; nothing is sent."
+
+    def send(self, frames: dict[int, NDArray], now: float) -> None:
+        """Send what changed, and repeat what did not before it is taken for lost. now: monotonic seconds."""
+        if not self.settings.on or self.trouble.endswith("nothing is sent."):
+            return
+        for universe, slots in frames.items():
+            packet = self.packets.get(universe)
+            if packet is None:
+                made = DataPacket(cid=tuple(COMPONENT.bytes), sourceName=SOURCE_NAME, universe=universe, dmxData=(0,) * SLOTS, priority=self.settings.priority)
+                packet = self.packets[universe] = bytearray(made.getBytes())
+                self.sent_at[universe] = -1.0
+            since = now - self.sent_at[universe]
+            raw = slots.tobytes()
+            if since < SHORTEST_S or (packet[SLOTS_AT:] == raw and since < KEEP_ALIVE_S):
+                continue
+            packet[SLOTS_AT:] = raw
+            self._put(packet)
+            self.sent_at[universe] = now
+
+    def _put(self, packet: bytearray) -> None:
+        packet[SEQUENCE_AT] = (packet[SEQUENCE_AT] + 1) % 256
+        try:
+            self.socket.sendto(packet, (self.settings.host, self.settings.port))
+            self.sent += 1
+            self.trouble = ""
+        except OSError as error:
+            self.failed += 1
+            self.trouble = f"The light network does not take packets ({error.strerror}); trying on."
+
+    def _terminate(self, universe: int) -> None:
+        """Three packets with the stream-terminated bit (ANSI E1.31, 6.2.6)."""
+        packet = self.packets.pop(universe)
+        self.sent_at.pop(universe, None)
+        packet[OPTIONS_AT] |= TERMINATED
+        for _ in range(3):
+            self._put(packet)
+
+    def close(self) -> None:
+        for universe in list(self.packets):
+            self._terminate(universe)
+        self.socket.close()

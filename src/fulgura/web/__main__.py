@@ -1,0 +1,12 @@
+"""python -m fulgura.web DATA PORT: the web process."""
+
+import sys
+from pathlib import Path
+
+import uvicorn
+
+from fulgura.places import Places
+from fulgura.web.app import create_app
+
+if __name__ == "__main__":
+    uvicorn.run(create_app(Places(Path(sys.argv[1]))), host="127.0.0.1", port=int(sys.argv[2]), log_level="warning", ws_max_size=1 << 21, timeout_graceful_shutdown=2)
