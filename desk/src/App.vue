@@ -53,16 +53,16 @@ const health = computed(() => {
       <span><kbd>?</kbd> keys</span>
       <span v-if="keys" class="keys">Ctrl+Z undo · Ctrl+Shift+Z redo · B blackout · arrows move a focused value, Shift for ten times, Backspace its default</span>
       <span class="grow" />
+      <TrackSound v-if="show.document" />
       <span :class="{ bad: health.bad }" role="status" class="health">{{ health.text }}</span>
       <span class="num soft">{{ framesPerSecond }} frames/s</span>
     </footer>
-    <TrackSound v-if="show.document" />
     <Toast position="bottom-left" />
   </div>
 </template>
 
 <style scoped>
-.desk { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr) 30px }
+.desk { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr) 40px }
 .waiting { place-self: center }
 footer { display: flex; align-items: center; gap: 16px; padding: 0 14px; font-size: 13px; color: var(--soft); white-space: nowrap; overflow: hidden }
 kbd { font: 12px 'JetBrains Mono Variable', monospace; border: 1px solid var(--edge); border-radius: 4px; padding: 1px 6px; color: var(--text) }

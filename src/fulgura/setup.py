@@ -17,7 +17,7 @@ RUNNING, TESTING = "running", "testing"
 
 # What is looked for, and the Debian package that has it.
 SYSTEM = {
-    RUNNING: {"mariadbd": "mariadb-server-core", "libEGL.so.1": "libegl1", "swrast_dri.so": "libgl1-mesa-dri"},
+    RUNNING: {"mariadbd": "mariadb-server-core", "my_print_defaults": "mariadb-client-core", "libEGL.so.1": "libegl1", "swrast_dri.so": "libgl1-mesa-dri"},
     TESTING: {"chromium": "chromium", "tshark": "tshark"},
 }
 LOCKS = {RUNNING: ["requirements.lock"], TESTING: ["requirements.lock", "requirements-test.lock"]}

@@ -27,7 +27,7 @@ const AHEAD_S = 0.8
 const LABELS = 46
 const RAILS = 108
 const LANE = 64
-const BEATS = 44
+const BEATS = 46
 
 const HIT_OF: Record<string, string> = { low: 'kick', mid: 'snare', high: 'hat' }
 interface Mark { detector: number; reason: number; t: number; strength: number }
@@ -150,14 +150,14 @@ function drawLane(g: CanvasRenderingContext2D, lane: (typeof lanes.value)[number
     if (mark.detector !== lane.detector) continue
     const x = xOf(mark.t)
     if (x < LABELS || x > nowX) continue
-    const size = 4 + 3 * mark.strength
+    const size = mark.reason === 0 ? 4 + 3 * mark.strength : 3.5
     g.beginPath()
     g.moveTo(x - size, top + 4)
     g.lineTo(x + size, top + 4)
     g.lineTo(x, top + 4 + size * 1.5)
     g.closePath()
     if (mark.reason === 0) { g.fillStyle = lane.colour; g.fill() }
-    else { g.strokeStyle = tokens.soft; g.stroke() }
+    else { g.strokeStyle = tokens.edgeStrong; g.stroke() }
   }
 }
 
@@ -169,7 +169,7 @@ function drawBeats(g: CanvasRenderingContext2D, top: number, now: number, xOf: (
     g.globalAlpha = coming ? 0.5 : sure ? 1 : 0.35
     g.fillStyle = tokens.bolt
     const one = position === 1
-    g.fillRect(x - (one ? 1.5 : 0.5), top + (one ? 6 : 14), one ? 3 : 1.5, BEATS - (one ? 8 : 18))
+    g.fillRect(x - (one ? 2 : 0.75), top + (one ? 6 : 18), one ? 4 : 1.5, BEATS - (one ? 10 : 26))
     g.globalAlpha = 1
   }
   for (const beat of beats) bar(beat.t, beat.position, beat.t > now)

@@ -34,6 +34,6 @@ onBeforeUnmount(() => audio.pause())
 </template>
 
 <style scoped>
-.ask { position: fixed; left: 50%; bottom: 40px; transform: translateX(-50%); border-color: var(--bolt); z-index: 5; min-height: 40px }
-.mute { position: fixed; right: 220px; bottom: 0; min-height: 30px }
+.ask { border-color: var(--bolt); color: var(--bolt); min-height: 34px }
+.mute { min-height: 34px }
 </style>

@@ -5,7 +5,7 @@ import { plan, useFrames } from '../shared/live'
 import { Block, type Packet } from '../shared/wire'
 import { Executor } from './executor'
 
-const props = withDefaults(defineProps<{ largest?: number }>(), { largest: 1280 })
+const props = withDefaults(defineProps<{ largest?: number; upright?: boolean }>(), { largest: 1280 })
 const emit = defineEmits<{ size: [text: string]; drawn: [perSecond: number] }>()
 const canvas = ref<HTMLCanvasElement>()
 const trouble = ref('')
@@ -67,7 +67,7 @@ onBeforeUnmount(() => executor?.release())
 </script>
 
 <template>
-  <div class="picture">
+  <div class="picture" :class="{ upright }">
     <canvas ref="canvas" aria-label="The live picture" />
     <p v-if="trouble" role="alert">{{ trouble }}</p>
   </div>
@@ -76,5 +76,6 @@ onBeforeUnmount(() => executor?.release())
 <style scoped>
 .picture { position: relative; background: #000; aspect-ratio: 16 / 9; overflow: hidden; border-radius: 8px }
 canvas { width: 100%; height: 100% }
+.upright { aspect-ratio: auto; flex: 1; min-height: 60px } .upright canvas { position: absolute; object-fit: cover }
 p { position: absolute; inset: 0; margin: 0; padding: 16px; color: var(--alarm) }
 </style>

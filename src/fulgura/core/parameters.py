@@ -26,7 +26,7 @@ def _hex_colour(value: str) -> str:
 
 
 Number = Annotated[float, Unit("")]
-Length = Annotated[float, Unit("h")]
+Length = Annotated[float, Unit("")]
 """Units of half the picture's height."""
 Ratio = Annotated[float, Unit("")]
 Factor = Annotated[float, Unit("×")]

@@ -28,12 +28,12 @@ def _lantern() -> Look:
         layers=[
             Layer(
                 id="lantern", name="Lantern ring",
-                source=Part(id="ring", kind="ring", values={"radius": 0.3, "width": 0.02, "sides": 8.0, "tint": "#ff9a4d", "glow": 0.12, "level": 0.75, "ripple": 0.06}),
-                effects=[Part(id="feedback", kind="feedback", values={"scale": 1.028, "turn": 1.1, "fade": 0.93, "hue": 4.0, "up": 0.12})],
+                source=Part(id="ring", kind="ring", values={"radius": 0.3, "width": 0.02, "sides": 8.0, "tint": "#ffb057", "glow": 0.06, "level": 0.62, "ripple": 0.05}),
+                effects=[Part(id="feedback", kind="feedback", values={"scale": 1.03, "turn": 1.4, "fade": 0.9, "hue": -1.0, "up": 0.1})],
                 mix=Part(id="lantern-mix", kind="over"),
             )
         ],
-        finish=[Part(id="finish", kind="grade", values={"exposure": 0.1, "contrast": 1.08, "saturation": 1.1, "vignette": 0.35})],
+        finish=[Part(id="finish", kind="grade", values={"exposure": 0.2, "contrast": 1.15, "saturation": 0.95, "vignette": 0.4})],
     )
 
 
@@ -46,7 +46,7 @@ def demo_show() -> Show:
         routes=[
             Route(id="r1", signal="band-low", target="ring.radius", low=0.22, high=0.62, shapers=[_range(0.04, 0.62), _smooth(10, 180)]),
             Route(id="r2", signal="hit-kick", target="lamp-1.level", low=0.06, high=1.0, shapers=[_smooth(0, 320)]),
-            Route(id="r3", signal="band-high", target="feedback.hue", low=2.0, high=16.0, shapers=[_range(0.01, 0.16), _smooth(5, 240)]),
+            Route(id="r3", signal="band-high", target="feedback.hue", low=-1.0, high=-7.0, shapers=[_range(0.01, 0.16), _smooth(5, 240)]),
         ],
         lamps=[Lamp(id="gallery-1", name="Gallery rail 1", universe=1, address=1, fixture=Part(id="lamp-1", kind="rgb-lamp", values={"level": 0.1, "colour": "#ff8a3d"}))],
     )

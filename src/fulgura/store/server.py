@@ -32,7 +32,8 @@ def create(folder: Path) -> None:
         capture_output=True, text=True,
     )
     if made.returncode != 0:
-        raise StoreError(f"The database could not be created: {(made.stderr or made.stdout).strip().splitlines()[-1:]}")
+        said = [line for line in (made.stdout + made.stderr).splitlines() if "ERROR" in line.upper()]
+        raise StoreError(f"The database could not be created in {folder}: {' '.join(said)[:400] or 'see the disk and its rights'}")
 
 
 def command(folder: Path, socket: Path) -> list[str]:

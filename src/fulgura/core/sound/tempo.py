@@ -213,6 +213,7 @@ class BeatState:
     count: int = 0
     astray: int = 0
     accents: NDArray = field(default_factory=lambda: np.zeros(4))
+    one: int = 1
     recent_low: list[float] = field(default_factory=lambda: [0.0] * 24)
     pending_accents: list[tuple[float, int]] = field(default_factory=list)
     heard: float = 0.0
@@ -302,11 +303,14 @@ def _learn_accents(state: BeatState, now: float) -> None:
         weight = max(state.recent_low[-18:])
         state.accents *= 0.97
         state.accents[place] += weight
+        best = int(np.argmax(state.accents))
+        # The one moves only for a clearly heavier beat: four equal kicks must not make it wander.
+        if state.accents[best] > 1.25 * state.accents[state.one]:
+            state.one = best
 
 
 def _bar_position(state: BeatState, count: int) -> int:
-    one = int(np.argmax(state.accents)) if state.accents.any() else 1
-    return (count - one) % 4 + 1
+    return (count - state.one) % 4 + 1
 
 
 def beat_phase(state: BeatState, t: float) -> float:
