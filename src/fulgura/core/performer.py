@@ -23,7 +23,6 @@ from fulgura.core.sound.analyser import USUAL_DETECTORS, Analyser, BandSetting
 from fulgura.core.wire import BlockId, Packet
 
 WAVEFORM = 512
-REASONS = (None, "below threshold", "too soon", "masked", "no attack")
 EMPTY_LOOK = Look(id="empty", name="Empty")
 
 
@@ -109,7 +108,7 @@ class Performer:
         self.gather = np.array(self.plan.gather, dtype=int)
         layout = Layout(
             signals=self.router.signals, slots=self.router.slots, routes=[r.id for r in show.routes],
-            hits=[h.id for h in show.hits], reasons=[reason or "" for reason in REASONS],
+            hits=[h.id for h in show.hits], reasons=[reason or "" for reason in hitting.REASONS],
             lamps=[LampInfo(id=lamp.id, name=lamp.name, universe=lamp.universe, address=lamp.address) for lamp in show.lamps],
         )
         self.layout = layout.model_copy(update={"id": crc32(layout.model_dump_json().encode())})
@@ -188,7 +187,7 @@ class Performer:
     def packet(self, frame: Frame) -> Packet:
         """A frame as it goes on the wire; rounding to 32 bits happens only here."""
         order = {name: i for i, name in enumerate(self.layout.hits)}
-        hits = [(order.get(h.detector, 0), REASONS.index(h.reason), h.t, h.strength, h.threshold) for h in frame.hits]
+        hits = [(order.get(h.detector, 0), hitting.REASONS.index(h.reason), h.t, h.strength, h.threshold) for h in frame.hits]
         f4 = lambda a: np.ascontiguousarray(a, dtype="<f4")  # noqa: E731
         level = np.clip((frame.spectrum + 90.0) * (255.0 / 90.0), 0, 255).astype(np.uint8)
         return Packet(self.plan.id, self.layout.id, frame.number, frame.time, {

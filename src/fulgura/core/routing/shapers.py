@@ -79,7 +79,7 @@ class Gate(Shaper):
         is_open, since = memory
         since += dt
         if is_open:
-            if value < self.threshold - self.hysteresis and since * 1000.0 >= self.hold:
+            if value < self.threshold - self.hysteresis and since * 1000.0 >= self.hold - 1e-6:
                 is_open = 0.0
         elif value >= self.threshold:
             is_open, since = 1.0, 0.0

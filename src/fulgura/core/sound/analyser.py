@@ -65,7 +65,7 @@ class Analyser:
         self.last_mean_square = self.rms = self.peak = 0.0
         self.beat = beating.BeatState()
         self.detectors: tuple[hitting.Detector, ...] = ()
-        self.hit_states: dict[str, hitting.HitState] = {}
+        self._states = hitting.new_states(0)
         self.bands: tuple[BandSetting, ...] = ()
         self.band_levels = np.zeros(0)
         self._bank = filters.Bank.of([])
@@ -85,12 +85,25 @@ class Analyser:
                 bank.state[i] = self._bank.state[old_edges.index(edge)]
         old_levels = dict(zip((b.name for b in self.bands), self.band_levels))
         self.band_levels = np.array([old_levels.get(b.name, 0.0) for b in bands])
-        self.hit_states = {d.name: self.hit_states.get(d.name) or hitting.HitState() for d in detectors}
+        self._configure_hits(bands, detectors)
         self.bands, self.detectors, self._bank = bands, detectors, bank
         self._gain = np.array([10 ** (b.gain_db / 20) for b in bands])
         self._up = np.array([levels.coefficient(b.attack_s, BLOCK_RATE) for b in bands])
         self._down = np.array([levels.coefficient(b.release_s, BLOCK_RATE) for b in bands])
         self._squares, self._peaks = np.zeros(len(edges)), np.zeros(len(edges))
+
+    def _configure_hits(self, bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> None:
+        old = {detector.name: i for i, detector in enumerate(self.detectors)}
+        states = hitting.new_states(len(detectors))
+        for i, detector in enumerate(detectors):
+            if detector.name in old:
+                states[i] = self._states[old[detector.name]]
+        self._states, self._settings = states, hitting.settings_of(detectors)
+        self._found = np.zeros(len(detectors), dtype=hitting.FOUND)
+        self._has_attack = np.array([detector.attack_hz is not None for detector in detectors], dtype=bool)
+        # Where in the bank each detector's own band and its attack band are; see _edges.
+        self._hit_at = len(bands) + np.arange(len(detectors)) + np.concatenate([[0], np.cumsum(self._has_attack)])[: len(detectors)].astype(int)
+        self._attack_at = self._hit_at + self._has_attack
 
     def push(self, block: NDArray) -> Heard:
         """Hear one block: shape (256,) or (256, channels), full scale = 1; channels are averaged.
@@ -114,17 +127,16 @@ class Analyser:
         self.last_mean_square, self.rms, self.peak = total, self.mean_square ** 0.5, peak
 
         filters.filter_bank(self._bank.sections, self._bank.state, mono, self._squares, self._peaks)
-        count = len(self.bands)
         # RMS of a full-scale sine in the band reads 1, whatever the crest of the sound.
         level = np.sqrt(2.0 * self.band_squares) * self._gain
         self.band_levels = levels.follow(level, self.band_levels, self._up, self._down)
-        ears = self._squares[count:].tolist()
-        for detector in self.detectors:
-            energy = ears.pop(0)
-            attack = ears.pop(0) if detector.attack_hz else 0.0
-            hit = hitting.detect(detector, self.hit_states[detector.name], energy, attack, total, now)
-            if hit is not None:
-                (heard.hits if hit.reason is None else heard.rejected).append(hit)
+        strikes = np.where(self._has_attack, self._squares[self._attack_at], 0.0)
+        if hitting.detect(self._settings, self._states, self._squares[self._hit_at], strikes, total, now, self._found):
+            for detector, found in zip(self.detectors, self._found.tolist()):
+                reason, t, strength, threshold = found
+                if reason != hitting.NOTHING:
+                    hit = hitting.Hit(detector.name, t, now, strength, threshold, hitting.REASONS[reason])
+                    (heard.rejected if reason else heard.hits).append(hit)
         if self.blocks % (beating.HOP // BLOCK) == 0:
             beat = beating.track(self.beat, self.recent[-beating.WINDOW:], now)
             if beat is not None:

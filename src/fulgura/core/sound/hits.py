@@ -6,9 +6,13 @@ the threshold follows its recent mean and recent peaks (causal form of J. P. Bel
 detection in music signals", IEEE TSAP 13(5), 2005).
 """
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from math import exp, log, sqrt
 from typing import Literal
+
+import numpy as np
+from numba import njit
+from numpy.typing import NDArray
 
 from fulgura.core import BLOCK, SAMPLE_RATE
 
@@ -56,24 +60,18 @@ class Hit:
     reason: Reason | None = None
 
 
-@dataclass
-class HitState:
-    """Everything a detector remembers between blocks."""
+REASONS: tuple[Reason | None, ...] = (None, "below threshold", "too soon", "masked", "no attack")
+CAUGHT, BELOW, TOO_SOON, MASKED, NO_ATTACK = range(5)
+NOTHING = -1
 
-    envelope: float = 0.0
-    energies: list[float] = field(default_factory=lambda: [0.0] * 6)
-    reference: float = 0.0
-    mean: float = 0.0
-    peak: float = 0.0
-    rising: float = 0.0
-    rising_t: float = 0.0
-    rising_share: float = 0.0
-    rising_attack: float = 0.0
-    attacks: list[float] = field(default_factory=lambda: [0.0] * 4)
-    falls: int = 0
-    last_t: float = -10.0
-    last_rise: float = 0.0
-
+SETTING = np.dtype([("sensitivity", "f8"), ("dead_time_s", "f8"), ("share", "f8"), ("attack", "f8"), ("lateness_s", "f8")])
+STATE = np.dtype([
+    ("envelope", "f8"), ("loud", "f8", (3,)), ("strikes", "f8", (4,)), ("reference", "f8"), ("mean", "f8"), ("peak", "f8"),
+    ("rising", "f8"), ("rising_t", "f8"), ("rising_share", "f8"), ("rising_attack", "f8"), ("last_t", "f8"),
+])
+"""Everything a detector remembers between blocks: one row each."""
+FOUND = np.dtype([("reason", "i8"), ("t", "f8"), ("strength", "f8"), ("threshold", "f8")])
+"""What one block brought for each detector; reason is NOTHING when no peak ended."""
 
 _MEAN_DECAY = exp(-STEP_S / 1.2)
 _PEAK_DECAY = exp(-STEP_S / 3.0)
@@ -82,64 +80,82 @@ _RELEASE = exp(-STEP_S / 0.035)
 """An envelope that falls no faster than this does not ripple with a low drum's own wave."""
 _DEPTH = 3.0
 """Compression: the higher, the more a quiet rise counts beside a loud one."""
+_LEAST = 0.35
+"""No threshold is lower: smaller rises are ripple."""
 
 
-def detect(detector: Detector, state: HitState, energy: float, attack_energy: float, total: float, t: float) -> Hit | None:
-    """One block's step.
+def settings_of(detectors: tuple[Detector, ...]) -> NDArray:
+    """The detectors' numbers as rows of SETTING."""
+    return np.array([(d.sensitivity, d.dead_time_s, d.share, d.attack, d.lateness_s) for d in detectors], dtype=SETTING)
 
-    energy, attack_energy, total: mean square of the detector's band, of its attack band and of the whole sound in
-    this block; t: stream time of the block's end. Returns a hit, a rejected peak (with a reason), or None. Level does not matter: energy is measured
-    against the band's own recent loudest, so the same sound 20 dB quieter gives the same hits.
+
+def new_states(count: int) -> NDArray:
+    """Rows of STATE that have heard nothing."""
+    states = np.zeros(count, dtype=STATE)
+    states["last_t"] = -10.0
+    return states
+
+
+@njit(cache=True)
+def detect(settings: NDArray, states: NDArray, energies: NDArray, strikes: NDArray, total: float, t: float, found: NDArray) -> int:
+    """One block's step of all detectors; states are moved on in place, found is filled. Returns how many found a peak.
+
+    energies, strikes: mean square of each detector's band and of its attack band (0 without one); total: that of
+    the whole sound; t: stream time of the block's end. Level does not matter: energy is measured against the band's
+    own recent loudest, so the same sound 20 dB quieter gives the same hits.
     """
-    state.envelope = max(energy, state.envelope * _RELEASE)
-    state.reference = max(state.envelope, state.reference * _REFERENCE_DECAY, FLOOR)
-    history = state.energies
-    loud = log(1.0 + _DEPTH * sqrt(state.envelope / state.reference))
-    before = min(history[-1], history[-2], history[-3])
-    rise = max(0.0, loud - before)
-    history.append(loud)
-    del history[0]
-    strike = sqrt(attack_energy)
-    attack_rise = (strike - min(state.attacks)) / sqrt(max(state.envelope, FLOOR))
-    state.attacks.append(strike)
-    del state.attacks[0]
+    count = 0
+    for i in range(settings.shape[0]):
+        setting, state, energy = settings[i], states[i], energies[i]
+        found[i].reason = NOTHING
+        state.envelope = max(energy, state.envelope * _RELEASE)
+        state.reference = max(state.envelope, state.reference * _REFERENCE_DECAY, FLOOR)
+        loud = log(1.0 + _DEPTH * sqrt(state.envelope / state.reference))
+        rise = max(0.0, loud - min(state.loud[0], state.loud[1], state.loud[2]))
+        state.loud[0], state.loud[1], state.loud[2] = state.loud[1], state.loud[2], loud
+        strike = sqrt(strikes[i])
+        attack = (strike - min(state.strikes[0], state.strikes[1], state.strikes[2], state.strikes[3])) / sqrt(max(state.envelope, FLOOR))
+        for k in range(3):
+            state.strikes[k] = state.strikes[k + 1]
+        state.strikes[3] = strike
 
-    # The threshold is taken before this block's own rise is learnt, or a lone hit would raise the bar over itself.
-    threshold = max(2.2 * state.mean, (1.0 - detector.sensitivity) * 0.9 * state.peak, 0.35)
-    state.mean = _MEAN_DECAY * state.mean + (1.0 - _MEAN_DECAY) * rise
+        # The threshold is taken before this block's own rise is learnt, or a lone hit would raise the bar over itself.
+        threshold = max(2.2 * state.mean, (1.0 - setting.sensitivity) * 0.9 * state.peak, _LEAST)
+        state.mean = _MEAN_DECAY * state.mean + (1.0 - _MEAN_DECAY) * rise
 
-    found = None
-    if rise > state.rising and energy > FLOOR:
-        if state.rising == 0.0:
-            state.rising_t = t
-        state.rising, state.falls = rise, 0
-        state.rising_share = max(state.rising_share, energy / max(total, FLOOR))
-        state.rising_attack = max(state.rising_attack, attack_rise)
-    elif state.rising > 0.0:
-        state.falls += 1
-        if state.rising > 0.5 * threshold:
-            found = _judge(detector, state, threshold, t)
-        state.peak = max(state.peak, state.rising)
-        state.rising = state.rising_share = state.rising_attack = 0.0
-    state.peak *= _PEAK_DECAY
-    return found
+        if rise > state.rising and energy > FLOOR:
+            if state.rising == 0.0:
+                state.rising_t = t
+            state.rising = rise
+            state.rising_share = max(state.rising_share, energy / max(total, FLOOR))
+            state.rising_attack = max(state.rising_attack, attack)
+        elif state.rising > 0.0:
+            if state.rising > 0.5 * threshold:
+                _judge(setting, state, threshold, found[i])
+                count += 1
+            state.peak = max(state.peak, state.rising)
+            state.rising = state.rising_share = state.rising_attack = 0.0
+        state.peak *= _PEAK_DECAY
+    return count
 
 
-def _judge(detector: Detector, state: HitState, threshold: float, now: float) -> Hit | None:
+@njit(cache=True)
+def _judge(setting, state, threshold, found) -> None:  # noqa: ANN001 - rows of SETTING, STATE, float, row of FOUND
     """Decide on the peak that has just passed."""
-    t = max(0.0, state.rising_t - STEP_S - detector.lateness_s)
-    reason: Reason | None = None
+    t = max(0.0, state.rising_t - STEP_S - setting.lateness_s)
     if state.rising < threshold:
-        reason = "below threshold"
-    elif t - state.last_t < detector.dead_time_s:
-        reason = "too soon"
-    elif state.rising_share < detector.share:
-        reason = "masked"
-    elif state.rising_attack < detector.attack:
-        reason = "no attack"
+        reason = BELOW
+    elif t - state.last_t < setting.dead_time_s:
+        reason = TOO_SOON
+    elif state.rising_share < setting.share:
+        reason = MASKED
+    elif state.rising_attack < setting.attack:
+        reason = NO_ATTACK
     else:
+        reason = CAUGHT
         state.last_t = t
-    return Hit(detector.name, t, now, min(1.0, state.rising / max(state.peak, state.rising)), threshold, reason)
+    found.reason, found.t, found.threshold = reason, t, threshold
+    found.strength = min(1.0, state.rising / max(state.peak, state.rising))
 
 
 def tuned(detector: Detector, sensitivity: float, dead_time_s: float) -> Detector:

@@ -8,12 +8,12 @@ network. A phase-locked clock rides on the filter, so that beats are announced b
 
 from dataclasses import dataclass, field
 from functools import lru_cache
-from math import exp, log, pi
+from math import exp
 
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
-from numpy.fft import rfft, rfftfreq
+from scipy.fft import rfft, rfftfreq
 from scipy.signal.windows import hann
 
 from fulgura.core import SAMPLE_RATE
@@ -37,6 +37,8 @@ MIX = (1.0, 0.1)
 """Weights of the whole onset curve and of its low end."""
 LEAK = 1e-4
 """How much of the belief is spread anew each step, so that a new record can win."""
+SETTLE_EVERY = 4
+"""Steps between two normalisations; a factor of at most 60 a step does no harm meanwhile."""
 HORIZON_S = 0.06
 """How long before a beat sounds it is announced."""
 FLUX_LATENESS_S = 0.012
@@ -79,15 +81,47 @@ def flux(state: Flux, samples: NDArray) -> tuple[float, float]:
 
     Compression follows the recent loudest band, so that the curve does not depend on the level.
     """
-    levels = flux_bands() @ np.abs(rfft(samples * _window()))
-    state.loudest = max(float(levels.max()), state.loudest * exp(-1.0 / (8.0 * RATE)), 1e-3)
-    compressed = np.log1p(levels * (200.0 / state.loudest))
-    rise = np.maximum(0.0, compressed - state.bands[0])
-    state.bands[0], state.bands[1] = state.bands[1], compressed
-    weighted = rise * _LOW_WEIGHT
-    whole, low = float(weighted.sum()), float(weighted[:8].sum())
-    state.height = max(whole, state.height * exp(-1.0 / (6.0 * RATE)), 4.0)
+    weights, first, last = _sparse_bands()
+    state.loudest *= _FORGET_LOUDEST
+    whole, low, state.loudest = _rise(rfft(samples * _window()), weights, first, last, state.bands, state.loudest, _LOW_WEIGHT)
+    state.height = max(whole, state.height * _FORGET_HEIGHT, 4.0)
     return whole / state.height, low / state.height
+
+
+_FORGET_LOUDEST, _FORGET_HEIGHT = exp(-1.0 / (8.0 * RATE)), exp(-1.0 / (6.0 * RATE))
+
+
+@lru_cache
+def _sparse_bands() -> tuple[NDArray, NDArray, NDArray]:
+    """The weights with the first and one past the last bin of each band: most of the matrix is zero."""
+    weights = flux_bands()
+    first = (weights > 0.0).argmax(axis=1)
+    return weights, first, weights.shape[1] - (weights[:, ::-1] > 0.0).argmax(axis=1)
+
+
+@njit(cache=True)
+def _rise(spectrum: NDArray, weights: NDArray, first: NDArray, last: NDArray, before: NDArray, loudest: float, low_weight: NDArray) -> tuple[float, float, float]:
+    """Band levels, compressed, less those of two steps ago, summed over the bands that rose.
+
+    Compiled: as array operations these few hundred numbers cost more in calls than in arithmetic.
+    """
+    levels = np.empty(weights.shape[0])
+    for band in range(levels.shape[0]):
+        total = 0.0
+        for k in range(first[band], last[band]):
+            total += weights[band, k] * abs(spectrum[k])
+        levels[band] = total
+        loudest = max(loudest, total)
+    loudest = max(loudest, 1e-3)
+    whole, low = 0.0, 0.0
+    for band in range(levels.shape[0]):
+        compressed = np.log1p(levels[band] * (200.0 / loudest))
+        rise = max(0.0, compressed - before[0, band]) * low_weight[band]
+        before[0, band], before[1, band] = before[1, band], compressed
+        whole += rise
+        if band < 8:
+            low += rise
+    return whole, low, loudest
 
 
 @lru_cache
@@ -122,30 +156,32 @@ def _grid() -> NDArray:
 
 
 @njit(cache=True)
-def _advance(belief: NDArray, offsets: NDArray, change: NDArray, prior: NDArray, grid: NDArray, likely: NDArray, leak: float) -> None:
-    """Move the belief one step on, in place, and weigh it with what was heard.
+def _advance(belief: NDArray, offsets: NDArray, change: NDArray, grid: NDArray, likely: NDArray) -> None:
+    """Move the belief one step on, in place, and weigh it with what was heard; it is not normalised.
 
-    belief: (states,), sums to 1. likely: how well what was heard fits each kind of place, shape (4,).
+    belief: (states,). likely: how well what was heard fits each kind of place, shape (4,).
     """
     count = offsets.shape[0] - 1
     arriving = np.empty(count)
     for i in range(count):
         arriving[i] = belief[offsets[i + 1] - 1]
-    belief[1:] = belief[:-1].copy()
     # Near-zero tempi add nothing that could be seen; leaving them out saves most of the work.
     entering = np.zeros(count)
     least = 1e-9 * arriving.max()
     for i in range(count):
         if arriving[i] > least:
             entering += arriving[i] * change[i]
+    for s in range(belief.shape[0] - 1, 0, -1):
+        belief[s] = belief[s - 1] * likely[grid[s]]
     for j in range(count):
-        belief[offsets[j]] = entering[j]
-    weight = 0.0
-    for s in range(belief.shape[0]):
-        belief[s] *= likely[grid[s]]
-        weight += belief[s]
-    scale = (1.0 - leak) / weight
-    for i in range(count):
+        belief[offsets[j]] = entering[j] * likely[grid[offsets[j]]]
+
+
+@njit(cache=True)
+def _settle(belief: NDArray, offsets: NDArray, prior: NDArray, leak: float) -> None:
+    """Make the belief sum to 1 again, and spread a little of it anew, so that a new record can win."""
+    scale = (1.0 - leak) / belief.sum()
+    for i in range(offsets.shape[0] - 1):
         spread = leak * prior[i] / (offsets[i + 1] - offsets[i])
         for s in range(offsets[i], offsets[i + 1]):
             belief[s] = belief[s] * scale + spread
@@ -171,6 +207,7 @@ def _read(belief: NDArray, offsets: NDArray, near: float) -> tuple[float, float,
             around += mass[i + 1]
         if around > best_mass:
             best, best_mass = i, around
+    total = mass.sum()
     centre = offsets[best + 1] - offsets[best]
     share, interval, x, y = 0.0, 0.0, 0.0, 0.0
     for i in range(count):
@@ -184,7 +221,7 @@ def _read(belief: NDArray, offsets: NDArray, near: float) -> tuple[float, float,
             x += belief[s] * np.cos(angle)
             y += belief[s] * np.sin(angle)
     phase = np.arctan2(y, x) / (2.0 * np.pi)
-    return interval / share, phase - np.floor(phase), share, np.sqrt(x * x + y * y) / share
+    return interval / share, phase - np.floor(phase), share / total, np.sqrt(x * x + y * y) / share
 
 
 @dataclass(frozen=True)
@@ -218,6 +255,7 @@ class BeatState:
     pending_accents: list[tuple[float, int]] = field(default_factory=list)
     heard: float = 0.0
     mean_flux: float = 0.0
+    mean_square_flux: float = 0.0
 
     @property
     def bpm(self) -> float:
@@ -241,11 +279,14 @@ def track(state: BeatState, samples: NDArray, now: float) -> Beat | None:
     del state.recent_low[0]
     sounding = float(np.dot(samples, samples)) / len(samples) > 1e-7
     state.heard += (float(sounding) - state.heard) / (4.0 * RATE)
-    state.mean_flux += (whole - state.mean_flux) / (6.0 * RATE)
+    state.mean_flux += (whole - state.mean_flux) / (3.0 * RATE)
+    state.mean_square_flux += (whole * whole - state.mean_square_flux) / (3.0 * RATE)
     onset = MIX[0] * whole + MIX[1] * low if sounding else USUAL_ONSET
     likely = 1.0 + EXPECTED * (exp(SHARPNESS * (min(onset, 1.0) - USUAL_ONSET)) - 1.0)
-    _advance(state.belief, offsets, change, prior, _grid(), likely, LEAK)
+    _advance(state.belief, offsets, change, _grid(), likely)
     state.steps += 1
+    if state.steps % SETTLE_EVERY == 0:
+        _settle(state.belief, offsets, prior, LEAK * SETTLE_EVERY)
     steps, phase, share, sharp = _read(state.belief, offsets, 0.08)
     _steer(state, steps / RATE, phase, share, sharp, now)
     return _announce(state, now)
@@ -256,8 +297,9 @@ def _steer(state: BeatState, interval_s: float, phase: float, share: float, shar
     # The beat region spans the first twelfth of the period, so the filter's phase runs that much ahead.
     heard_t = now - WINDOW / 2 / SAMPLE_RATE - FLUX_LATENESS_S + HOP / SAMPLE_RATE
     due = heard_t + (1.0 - phase) * interval_s
-    # Silence and even noise leave the belief spread out; a flat flux (pure tone, noise) has no beats to trust.
-    lively = min(1.0, max(0.0, (0.5 - state.mean_flux) / 0.2))
+    # Onsets make the curve uneven; that of noise or of a held tone stays near its mean, and has no beats to trust.
+    spread = max(0.0, state.mean_square_flux - state.mean_flux ** 2) ** 0.5 / max(state.mean_flux, 1e-6)
+    lively = min(1.0, max(0.0, (spread - 0.5) / 0.4))
     target = share * sharp * min(1.0, state.heard * 1.5) * lively
     state.confidence += (target - state.confidence) * 0.03
     if state.next_t < 0.0:
