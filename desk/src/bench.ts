@@ -6,6 +6,11 @@ import { decode } from './shared/wire'
 const bytes = (text: string): ArrayBuffer => Uint8Array.from(atob(text), (c) => c.charCodeAt(0)).buffer
 
 Object.assign(window, {
+  /** A frame message (base64) as plain values, or null. */
+  decodeFrame(text: string) {
+    const packet = decode(bytes(text))
+    return packet && { ...packet, blocks: [...packet.blocks].map(([id, values]) => [id, [...values]]) }
+  },
   /** Draw frames (base64 messages) of a plan in order; returns the last screen as base64 RGBA, bottom row first. */
   drawFrames(plan: Plan, frames: string[], width: number, height: number): string {
     const executor = new Executor(new OffscreenCanvas(width, height))
@@ -15,7 +20,7 @@ Object.assign(window, {
     const out = executor.pixels()
     let text = ''
     for (let i = 0; i < out.length; i += 8192) text += String.fromCharCode(...out.subarray(i, i + 8192))
-    executor.release()
+    executor.dispose()
     return btoa(text)
   },
   /** Median milliseconds of each pass of a plan. */
@@ -36,7 +41,7 @@ Object.assign(window, {
       times.sort((a, b) => a - b)
       out[pass.fragment] = times[times.length >> 1]!
     }
-    executor.release()
+    executor.dispose()
     return out
   },
 })

@@ -30,18 +30,24 @@ def fail(message: str) -> None:
 
 
 @app.command()
-def demo(port: Port = 8420, node_port: Annotated[int, typer.Option(help="Port of the light node's page")] = 8421, data: Data = None) -> None:
+def demo(
+    port: Port = 8420,
+    node_port: Annotated[int, typer.Option(help="Port of the light node's page")] = 8421,
+    sacn_port: Annotated[int, typer.Option(help="UDP port on which the light node listens; a demo show that is first written sends there")] = 5568,
+    data: Data = None,
+) -> None:
     """Install what is missing, start everything with the demo show, and print one address."""
-    _serve(Places(data or HOME / "demo"), port, node_port, with_demo=True)
+    _serve(Places(data or HOME / "demo"), port, (node_port, sacn_port))
 
 
 @app.command()
 def start(port: Port = 8420, data: Data = None) -> None:
     """Start with your own shows (none at first)."""
-    _serve(Places(data or HOME / "shows"), port, None, with_demo=False)
+    _serve(Places(data or HOME / "shows"), port, None)
 
 
-def _serve(places: Places, port: int, node_port: int | None, *, with_demo: bool) -> None:
+def _serve(places: Places, port: int, node: tuple[int, int] | None) -> None:
+    """Start, print the address, watch, end. node: ports of the light node's page and of its sACN; None: own shows, no demo."""
     from fulgura import setup as installing
     from fulgura.store.connection import StoreError
     from fulgura.supervisor import CannotStart, Supervisor
@@ -53,20 +59,20 @@ def _serve(places: Places, port: int, node_port: int | None, *, with_demo: bool)
     asked = threading.Event()
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: (asked.set(), setattr(supervisor, "stopping", True)))
-    supervisor = Supervisor(places, port, node_port, say)
+    supervisor = Supervisor(places, port, node, say)
     try:
         installing.ensure(installing.RUNNING, say)
         new = supervisor.prepare()
         supervisor.start_database(new)
-        if with_demo and not asked.is_set():
+        if node is not None and not asked.is_set():
             from fulgura.demo.prepare import prepare
 
-            prepare(places, say)
+            prepare(places, say, node[1])
         if not asked.is_set():
             supervisor.start_services()
             console.print(f"\n[bold]Fulgura is ready:[/] http://127.0.0.1:{port}/", soft_wrap=True)
-            if node_port is not None:
-                console.print(f"Light node (stand-in): http://127.0.0.1:{node_port}/")
+            if node is not None:
+                console.print(f"Light node (stand-in): http://127.0.0.1:{node[0]}/")
             console.print("Ctrl-C ends everything.\n")
             supervisor.run()
     except (CannotStart, StoreError, installing.SetupError) as error:

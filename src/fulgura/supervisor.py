@@ -93,7 +93,8 @@ class Supervisor:
 
     places: Places
     port: int
-    node_port: int | None
+    node: tuple[int, int] | None
+    """Ports of the light node's page and of its sACN, when it is to run."""
     say: Say
     children: list[Child] = field(default_factory=list)
     stopping: bool = False
@@ -102,9 +103,9 @@ class Supervisor:
     def prepare(self) -> bool:
         """Check everything before anything is touched; returns whether the data folder is new."""
         check_port(self.port)
-        if self.node_port is not None:
-            check_port(self.node_port, what="the light node's page")
-            check_port(5568, socket.SOCK_DGRAM, "the light node (sACN)")
+        if self.node is not None:
+            check_port(self.node[0], what="the light node's page")
+            check_port(self.node[1], socket.SOCK_DGRAM, "the light node (sACN)")
         new = check_folder(self.places)
         server.program("mariadbd")
         self.places.make()
@@ -132,8 +133,9 @@ class Supervisor:
 
     def start_services(self) -> None:
         data = str(self.places.data)
-        if self.node_port is not None:
-            self._child("light node", [sys.executable, "-m", "fulgura", "standin", "light-node", "--port", str(self.node_port)])
+        if self.node is not None:
+            page, sacn = map(str, self.node)
+            self._child("light node", [sys.executable, "-m", "fulgura", "standin", "light-node", "--port", page, "--sacn-port", sacn])
         self.say("Starting the engine")
         self._child("engine", [sys.executable, "-m", "fulgura.engine", data])
         self.say("Starting the desk")

@@ -3,10 +3,10 @@ import Select from 'primevue/select'
 import SelectButton from 'primevue/selectbutton'
 import { computed, onMounted, watch } from 'vue'
 import { api } from '../shared/api'
-import { clock } from '../shared/format'
 import { state } from '../shared/live'
 import ParameterControl from '../shared/ParameterControl.vue'
 import { useShow } from '../shared/show'
+import Place from './Place.vue'
 import { devices, listDevices, microphone, startMicrophone, stopMicrophone } from './microphone'
 
 const show = useShow()
@@ -34,8 +34,7 @@ const house = computed(() => show.kind('house-band-settings')?.parameters ?? [])
       <Select :model-value="track.track" :options="show.tracks" option-label="title" option-value="id" placeholder="Choose a track" aria-label="Track" class="fill" @update:model-value="(id) => show.set('/input/track/track', id, 'Track')" />
       <div class="row">
         <button class="button" @click="show.set('/input/track/playing', !track.playing, track.playing ? 'Pause' : 'Play')"><i class="pi" :class="track.playing ? 'pi-pause' : 'pi-play'" />{{ track.playing ? 'Pause' : 'Play' }}</button>
-        <input v-if="place?.length_s" class="grow seek" type="range" min="0" :max="place.length_s" step="0.1" :value="place.position_s ?? 0" aria-label="Place in the track" @change="api.seek(Number(($event.target as HTMLInputElement).value)).catch(show.complain)" />
-        <span v-if="place?.length_s" class="num soft">{{ clock(place.position_s ?? 0) }}</span>
+        <Place v-if="place?.length_s" :position="place.position_s ?? 0" :length="place.length_s" @seek="(to) => api.seek(to).catch(show.complain)" />
       </div>
       <p v-if="place?.trouble" class="bad" role="alert">{{ place.trouble }}</p>
     </template>
@@ -56,6 +55,5 @@ const house = computed(() => show.kind('house-band-settings')?.parameters ?? [])
 .card { display: flex; flex-direction: column; gap: 8px }
 .fill { width: 100% }
 p { margin: 0; font-size: 14px } .bad { color: var(--alarm) }
-.seek { accent-color: var(--hand); min-width: 0; height: 32px }
 :deep(.p-togglebutton) { min-height: 34px; padding: 2px 4px; flex: 1 } :deep(.p-selectbutton) { width: 100%; display: flex }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { state, useFrames } from '../shared/live'
+import Field from '../shared/Field.vue'
 import PartControls from '../shared/PartControls.vue'
 import { useShow } from '../shared/show'
 import { Block, type Packet } from '../shared/wire'
@@ -24,7 +25,6 @@ function paint(packet: Packet): void {
   })
 }
 useFrames([Block.lamps], { paint })
-function setNumber(path: string, event: Event, name: string): void { show.set(path, Number((event.target as HTMLInputElement).value), name) }
 </script>
 
 <template>
@@ -38,8 +38,8 @@ function setNumber(path: string, event: Event, name: string): void { show.set(pa
       <div class="stage"><div ref="bulbs" class="bulb" /><span ref="words" class="num soft values" aria-label="Channel values" /></div>
       <div class="grow">
         <div class="row"><strong>{{ lamp.name }}</strong><span class="soft">{{ show.kind(lamp.fixture.kind)?.title }}</span><span class="grow" />
-          <label class="soft">Universe <input class="field num" type="number" min="1" max="63999" :value="lamp.universe" @change="setNumber(`/lamps/${lamp.id}/universe`, $event, 'Universe')" /></label>
-          <label class="soft">Address <input class="field num" type="number" min="1" max="510" :value="lamp.address" @change="setNumber(`/lamps/${lamp.id}/address`, $event, 'Address')" /></label>
+          <Field label="Universe" :low="1" :high="63999" :value="lamp.universe ?? 1" @change="(text) => show.set(`/lamps/${lamp.id}/universe`, Number(text), 'Universe')" />
+          <Field label="Address" :low="1" :high="512" :value="lamp.address ?? 1" @change="(text) => show.set(`/lamps/${lamp.id}/address`, Number(text), 'Address')" />
         </div>
         <PartControls :part="lamp.fixture" :path="`/lamps/${lamp.id}/fixture`" :columns="1" />
       </div>
@@ -53,9 +53,9 @@ function setNumber(path: string, event: Event, name: string): void { show.set(pa
         <button class="button" :class="{ on: output.on }" @click="show.set('/light_output/on', !output.on, output.on ? 'Stop sending' : 'Send')">{{ output.on ? 'Sending' : 'Not sending' }}</button>
       </div>
       <div class="row wrap">
-        <label class="soft">To <input class="field num wide" :value="output.host" @change="show.set('/light_output/host', ($event.target as HTMLInputElement).value, 'Light network')" /></label>
-        <label class="soft">Port <input class="field num" type="number" min="1" max="65535" :value="output.port" @change="setNumber('/light_output/port', $event, 'Port')" /></label>
-        <label class="soft">Priority <input class="field num" type="number" min="0" max="200" :value="output.priority" @change="setNumber('/light_output/priority', $event, 'Priority')" /></label>
+        <Field label="To" wide :value="output.host ?? ''" @change="(text) => show.set('/light_output/host', text.trim(), 'Light network')" />
+        <Field label="Port" :low="1" :high="65535" :value="output.port ?? 5568" @change="(text) => show.set('/light_output/port', Number(text), 'Port')" />
+        <Field label="Priority" :low="0" :high="200" :value="output.priority ?? 100" @change="(text) => show.set('/light_output/priority', Number(text), 'Priority')" />
       </div>
       <p v-if="lights?.trouble" class="bad" role="alert">{{ lights.trouble }}</p>
       <p v-else class="soft">The lamps above show what is sent. The stand-in light node (its address was printed at the start) shows what arrives.</p>
@@ -70,6 +70,5 @@ function setNumber(path: string, event: Event, name: string): void { show.set(pa
 .stage { width: 190px; display: grid; place-items: center; gap: 14px; background: var(--ground); border-radius: 8px; padding: 36px 0 14px }
 .bulb { width: 104px; height: 104px; border-radius: 50%; border: 2px solid var(--edge) }
 .values { white-space: pre; font-size: 15px }
-.field { width: 76px; min-height: 34px; background: var(--ground); border: 1px solid var(--edge-strong); border-radius: 6px; padding: 0 8px } .field.wide { width: 150px }
 .wrap { flex-wrap: wrap; margin-bottom: 8px } p { margin: 4px 0 0 } .bad { color: var(--alarm) }
 </style>

@@ -63,7 +63,7 @@ function paint(packet: Packet): void {
   drawn = 0
 }
 useFrames([Block.uniforms, Block.waveform], { paint })
-onBeforeUnmount(() => executor?.release())
+onBeforeUnmount(() => executor?.dispose())
 </script>
 
 <template>

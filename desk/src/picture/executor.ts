@@ -30,8 +30,8 @@ export class Executor {
   load(plan: Plan): void {
     if (this.plan?.id === plan.id) return
     this.release()
-    this.plan = plan
     for (const [name, text] of Object.entries(plan.fragments)) this.programs.set(name, this.compile(plan.vertex, text))
+    this.plan = plan
     this.makeTargets()
   }
 
@@ -45,7 +45,8 @@ export class Executor {
   /** Draw one frame; false when it belongs to another plan. steps: engine frames since the last draw. */
   draw(packet: Packet, steps?: number): boolean {
     const plan = this.plan
-    if (!plan || packet.plan !== plan.id || !this.width) return false
+    // The first frames after a panel opens may have been sent before it asked for this block.
+    if (!plan || packet.plan !== plan.id || !this.width || !packet.blocks.has(Block.uniforms)) return false
     const gone = steps ?? Math.min(6, Math.max(1, packet.number - this.lastNumber))
     this.lastNumber = packet.number
     for (const pass of plan.passes) this.drawPass(pass, packet, gone)
@@ -177,5 +178,11 @@ export class Executor {
     this.targets.clear()
     this.blocks.clear()
     this.plan = null
+  }
+
+  /** Give everything back, the context too: browsers keep only a few, and a column is opened and closed all night. */
+  dispose(): void {
+    this.release()
+    this.gl.getExtension('WEBGL_lose_context')?.loseContext()
   }
 }

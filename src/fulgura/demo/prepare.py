@@ -12,8 +12,8 @@ from fulgura.places import Places
 from fulgura.store import shows, tracks
 
 
-def prepare(places: Places, say: Callable[[str], None]) -> None:
-    """Synthesise the tracks that are missing; write the demo show into an empty database."""
+def prepare(places: Places, say: Callable[[str], None], sacn_port: int = 5568) -> None:
+    """Synthesise the tracks that are missing; write the demo show, sending to sacn_port, into an empty database."""
     known = {row["id"] for row in tracks.list_tracks(places.database_socket)}
     for number, (track, (title, compose)) in enumerate(TRACKS.items(), 1):
         file = places.tracks / f"{track}.flac"
@@ -30,5 +30,6 @@ def prepare(places: Places, say: Callable[[str], None]) -> None:
     if not shows.list_shows(places.database_socket):
         say("Writing the demo show")
         show = demo_show()
+        show = show.model_copy(update={"light_output": show.light_output.model_copy(update={"port": sacn_port})})
         made = shows.create(places.database_socket, show.name, show.model_dump_json())
         shows.set_setting(places.database_socket, "open-show", str(made))

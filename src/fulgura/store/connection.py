@@ -11,6 +11,10 @@ DATABASE = "fulgura"
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
+AWAY = {1053, 1205, 1213, 1927, 2003, 2006, 2013, 2014, 2055}
+"""MariaDB's error codes that pass: shut down, lock waits, lost connections. Any other is a fault of ours."""
+
+
 class StoreError(RuntimeError):
     """The database cannot be reached or does not do what it was asked; the message is for the performer."""
 
@@ -33,7 +37,9 @@ def transaction(socket: Path) -> Iterator[DictCursor]:
             yield cursor
         connection.commit()
     except pymysql.OperationalError as error:
-        raise StoreError("The database broke off.") from error
+        if error.args[0] in AWAY:
+            raise StoreError("The database broke off.") from error
+        raise
     finally:
         try:
             connection.close()

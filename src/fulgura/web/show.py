@@ -72,8 +72,8 @@ class Saver:
                 save = self.waiting[0]
             try:
                 shows.save(self.places.database_socket, **asdict(save) | {"revision": save.revision})
-            except StoreError as error:
-                self.trouble = str(error)
+            except Exception as error:  # Whatever it is, the thread must live on and the edit must not be lost.
+                self.trouble = str(error) if isinstance(error, StoreError) else f"The database refuses to save ({error})."
                 self._keep()
                 time.sleep(0.5)
                 continue

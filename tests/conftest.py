@@ -1,0 +1,151 @@
+"""What many tests share: the whole application over a fresh data folder, and a browser that can draw."""
+
+import json
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import psutil
+import pytest
+from playwright.sync_api import Browser, Playwright, sync_playwright
+
+from fulgura.places import ROOT, Places
+from fulgura.supervisor import child_environment
+
+# --use-angle=gl-egl draws WebGL2 with the rasteriser that Python's EGL context uses; the page itself is put
+# together without it, which is much faster where there is no graphics card.
+CHROMIUM = [
+    "--no-sandbox", "--use-angle=gl-egl", "--ignore-gpu-blocklist", "--disable-gpu-compositing", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-quic",
+]
+
+
+def free_port(kind: int = socket.SOCK_STREAM) -> int:
+    with socket.socket(socket.AF_INET, kind) as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+@dataclass
+class Stack:
+    """The application as ./fulgura starts it."""
+
+    places: Places
+    port: int
+    node_port: int | None
+    process: subprocess.Popen
+    output: Path
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def call(self, method: str, path: str, body: object = None, headers: dict | None = None) -> tuple[int, dict]:
+        """(status, JSON) of a call to the API."""
+        data = None if body is None else body if isinstance(body, bytes) else json.dumps(body).encode()
+        request = urllib.request.Request(f"{self.url}/api/v1{path}", data, {"Content-Type": "application/json", **(headers or {})}, method=method)
+        try:
+            with urllib.request.urlopen(request, timeout=10) as response:
+                raw = response.read()
+                return response.status, json.loads(raw) if raw else {}
+        except urllib.error.HTTPError as error:
+            assert error.headers["content-type"].startswith("application/problem+json")
+            return error.code, json.loads(error.read())
+
+    def show(self) -> dict:
+        return self.call("GET", "/show")[1]
+
+    def set(self, path: str, value: object, name: str = "test") -> dict:
+        status, answer = self.call("POST", "/show/edits", {"edit": {"edit": "set", "path": path, "value": value}, "name": name})
+        assert status == 200, answer
+        return answer
+
+    def child(self, part: str) -> psutil.Process:
+        """The child whose command line holds a word."""
+        for child in psutil.Process(self.process.pid).children(recursive=True):
+            if part in " ".join(child.cmdline()):
+                return child
+        raise AssertionError(f"no child process like {part}")
+
+    def lamp(self) -> list[int]:
+        """What the stand-in node read from the wire."""
+        with urllib.request.urlopen(f"http://127.0.0.1:{self.node_port}/universes?count=3", timeout=5) as response:
+            rows = json.loads(response.read())
+        return rows[0]["slots"] if rows else []
+
+    def stop(self) -> int:
+        self.process.send_signal(signal.SIGINT)
+        return self.process.wait(40)
+
+
+def wait_for(check, seconds: float = 15.0, what: str = "it"):
+    """The first true result of a check, tried until then."""
+    until = time.monotonic() + seconds
+    while time.monotonic() < until:
+        try:
+            result = check()
+            if result:
+                return result
+        except (OSError, urllib.error.URLError, KeyError, IndexError, AssertionError):
+            pass
+        time.sleep(0.05)
+    raise AssertionError(f"{what} did not happen within {seconds} s")
+
+
+def start_stack(data: Path, command: str = "demo") -> Stack:
+    """Start the application and wait until it says that it is ready."""
+    port, node_port = free_port(), free_port()
+    words = [sys.executable, "-m", "fulgura", command, "--port", str(port), "--data", str(data)]
+    if command == "demo":
+        words += ["--node-port", str(node_port), "--sacn-port", str(free_port(socket.SOCK_DGRAM))]
+    output = data.parent / f"{data.name}.log"
+    with open(output, "wb") as log:
+        process = subprocess.Popen(words, stdout=log, stderr=log, env=child_environment(), cwd=ROOT)
+    stack = Stack(Places(data), port, node_port if command == "demo" else None, process, output)
+    try:
+        wait_for(lambda: "ready" in output.read_text() or process.poll() is not None, 90, "the start")
+        assert process.poll() is None, output.read_text()
+        wait_for(lambda: stack.call("GET", "/health")[1]["engine"], 20, "the engine's first frame")
+    except BaseException:
+        process.terminate()
+        process.wait(30)
+        raise
+    return stack
+
+
+@pytest.fixture(scope="session")
+def stack(tmp_path_factory) -> Iterator[Stack]:
+    """The demo, started once for all tests that leave it as they found it."""
+    started = start_stack(tmp_path_factory.mktemp("stack") / "data")
+    yield started
+    assert started.stop() == 0
+
+
+@pytest.fixture
+def demo(stack) -> Iterator[Stack]:
+    """The running demo; afterwards every step that the test made is undone."""
+    head = stack.show()["head"]
+    yield stack
+    while stack.show()["head"] > head:
+        stack.call("POST", "/show/undo")
+
+
+@pytest.fixture(scope="session")
+def playwright_driver() -> Iterator[Playwright]:
+    with sync_playwright() as playwright:
+        yield playwright
+
+
+@pytest.fixture(scope="session")
+def chromium(playwright_driver) -> Iterator[Browser]:
+    browser = playwright_driver.chromium.launch(executable_path=shutil.which("chromium"), args=CHROMIUM)
+    yield browser
+    browser.close()

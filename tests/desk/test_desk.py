@@ -1,0 +1,277 @@
+"""The real desk in headless Chromium, as a performer uses it."""
+
+import io
+import json
+import re
+import shutil
+import time
+
+import numpy as np
+import pytest
+import soundfile
+from PIL import Image
+from playwright.sync_api import expect
+
+from fulgura.core.sound import kit
+from tests.conftest import CHROMIUM, wait_for
+
+
+@pytest.fixture
+def page(demo, chromium):
+    context = chromium.new_context(viewport={"width": 1280, "height": 800})
+    made = context.new_page()
+    errors = []
+    made.on("pageerror", lambda error: errors.append(error.stack))
+    made.goto(demo.url)
+    made.wait_for_selector("[data-column]")
+    made.wait_for_function("document.querySelectorAll('.rail').length === 3")
+    yield made
+    context.close()
+    assert errors == []
+
+
+def document(demo) -> dict:
+    return demo.show()["document"]
+
+
+def open_column(page, key: str) -> None:
+    page.keyboard.press(key)
+    page.wait_for_timeout(300)
+
+
+def test_a_newcomer_sees_picture_and_lamp_move_within_ten_seconds(demo, chromium):
+    context = chromium.new_context(viewport={"width": 1280, "height": 800})
+    page = context.new_page()
+    started = time.monotonic()
+    page.goto(demo.url)
+    expect(page.get_by_text("Night at Vesper Point")).to_be_visible()
+    expect(page.get_by_test_id("input-name")).to_have_text("Lamp Room")
+    bulb = page.locator("[data-column=lights] .bulb")
+    seen, pictures = set(), set()
+    while time.monotonic() - started < 10 and (len(seen) < 3 or len(pictures) < 3):
+        seen.add(bulb.evaluate("e => e.style.background"))
+        pictures.add(page.locator("[data-column=picture] canvas").screenshot())
+    assert len(seen) >= 3 and len(pictures) >= 3
+    expect(page.get_by_test_id("tempo")).to_have_text(re.compile(r"12[345]\.\d"), timeout=15_000)
+    expect(page.get_by_test_id("level")).not_to_have_text("–∞")
+    context.close()
+
+
+def test_a_band_is_dragged_on_the_score(page, demo):
+    rail = page.locator(".rail[data-band=low]")
+    before = document(demo)["bands"][0]
+    box = rail.bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2 - 60, steps=6)
+    page.mouse.up()
+    wait_for(lambda: document(demo)["bands"][0]["low_hz"] > before["low_hz"] * 1.2, 5, "the band's move")
+    page.wait_for_timeout(600)  # Until the drag's last edit is through.
+    after = document(demo)["bands"][0]
+    assert after["high_hz"] / after["low_hz"] == pytest.approx(before["high_hz"] / before["low_hz"], rel=0.02)
+    # One drag is one step: a single undo takes it back, in this page and after a reload alike.
+    page.reload()
+    page.wait_for_selector(".rail[data-band=low]")
+    page.keyboard.press("Control+z")
+    wait_for(lambda: document(demo)["bands"][0] == before, 5, "undo")
+    page.keyboard.press("Control+Shift+z")
+    wait_for(lambda: document(demo)["bands"][0] == after, 5, "redo")
+
+
+def test_the_input_changes_to_the_house_band_and_back(page, demo):
+    page.get_by_role("button", name="House band").click()
+    wait_for(lambda: document(demo)["input"]["use"] == "house", 5, "the house band")
+    expect(page.get_by_test_id("input-name")).to_have_text("House band")
+    for title in ("Tempo", "Density", "Level", "Noise", "Level creep"):
+        expect(page.get_by_role("slider", name=title, exact=True)).to_be_visible()
+    slider = page.get_by_role("slider", name="Tempo", exact=True)
+    slider.focus()
+    page.keyboard.press("Shift+ArrowRight")
+    wait_for(lambda: document(demo)["input"]["house"]["tempo_bpm"] == pytest.approx(140), 5, "the tempo")
+    page.get_by_role("button", name="Track", exact=True).click()
+    wait_for(lambda: document(demo)["input"]["use"] == "track", 5, "the track")
+
+
+def test_routes_read_as_sentences_and_a_range_acts_at_once(page, demo):
+    open_column(page, "2")
+    expect(page.locator("[data-route]")).to_have_count(3)
+    sentence = page.locator("[data-route=r1]")
+    expect(sentence).to_contain_text("Low")
+    expect(sentence).to_contain_text("Ring · radius")
+    high = sentence.get_by_role("spinbutton", name="High end")
+    high.click()
+    page.keyboard.type("1.8")
+    page.keyboard.press("Enter")
+    wait_for(lambda: document(demo)["routes"][0]["high"] == 1.8, 5, "the range")
+    release = sentence.get_by_role("spinbutton", name="smooth Release")
+    box = release.bounding_box()
+    page.mouse.move(box["x"] + 10, box["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 60, box["y"] + 10, steps=5)
+    page.mouse.up()
+    wait_for(lambda: document(demo)["routes"][0]["shapers"][1]["values"]["release"] > 500, 5, "the smoothing")
+
+
+def test_a_route_is_muted_and_says_so(page, demo):
+    open_column(page, "2")
+    page.locator("[data-route=r2]").get_by_role("button", name="Mute").click()
+    wait_for(lambda: document(demo)["routes"][1]["muted"], 5, "the mute")
+    expect(page.locator("[data-route=r2]")).to_contain_text("Muted.")
+    wait_for(lambda: demo.lamp() == [26, 6, 1], 5, "the lamp's rest at its hand value")
+
+
+def test_a_new_route_is_made_and_shaped(page, demo):
+    open_column(page, "2")
+    page.get_by_role("button", name="New route").click()
+    page.get_by_label("Signal").click()
+    page.get_by_role("option", name="Snare").click()
+    page.get_by_label("Parameter").click()
+    page.get_by_role("option", name="Ring · width").click()
+    page.get_by_role("button", name="Add it").click()
+    made = wait_for(lambda: document(demo)["routes"][3], 5, "the route")
+    assert (made["signal"], made["target"]) == ("hit-snare", "ring.width")
+    page.locator(f"[data-route={made['id']}]").get_by_label("Add a shaper").select_option("gate")
+    wait_for(lambda: [s["kind"] for s in document(demo)["routes"][3]["shapers"]] == ["smooth", "gate"], 5, "the gate")
+    page.locator(f"[data-route={made['id']}]").get_by_label("Remove route").click()
+    wait_for(lambda: len(document(demo)["routes"]) == 3, 5, "the removal")
+
+
+def test_every_parameter_shows_hand_and_live_value(page, demo):
+    open_column(page, "3")
+    radius = page.locator("[data-parameter=radius]")
+    expect(radius.locator(".hand")).to_have_text("0.30")
+    expect(radius.locator(".chip")).to_have_text("Low")
+    seen = set()
+    for _ in range(20):
+        seen.add(radius.locator(".live").inner_text())
+        page.wait_for_timeout(80)
+    assert len(seen) > 4, "the live value stands still"
+    slider = page.get_by_role("slider", name="Width")
+    slider.focus()
+    page.keyboard.press("Shift+ArrowRight")
+    wait_for(lambda: document(demo)["looks"][0]["layers"][0]["source"]["values"]["width"] > 0.1, 5, "the width")
+    for step in ("Feedback", "Over", "Finishing colour"):
+        page.locator(".step", has_text=step).click()
+        assert page.locator("aside [data-parameter]").count() >= 1
+
+
+def test_the_lamp_on_the_node_is_the_lamp_on_the_desk(page, demo, chromium):
+    open_column(page, "4")
+    page.locator("[data-parameter=level] [role=slider]").focus()
+    page.keyboard.press("End")
+    page.locator("[data-parameter=colour] input").evaluate("e => { e.value = '#00ff00'; e.dispatchEvent(new Event('input', { bubbles: true })) }")
+    demo.set("/sound_amount", 0.0)
+    wait_for(lambda: demo.lamp() == [0, 255, 0], 8, "green light on the wire")
+    expect(page.locator(".values")).to_have_text("  0 255   0")
+    node = chromium.new_page()
+    node.goto(f"http://127.0.0.1:{demo.node_port}/")
+    expect(node.locator(".lamp").first).to_contain_text("0 255 0")
+    expect(node.locator(".bulb").first).to_have_css("background-color", "rgb(0, 255, 0)")
+    node.close()
+
+
+def test_the_output_page_stays_in_step(page, demo, chromium):
+    open_column(page, "3")
+    output = chromium.new_page(viewport={"width": 640, "height": 360})
+    output.goto(f"{demo.url}/output")
+    output.wait_for_selector("canvas")
+    demo.set("/blackout", False)
+    shots = set()
+    for _ in range(6):
+        shots.add(output.locator("canvas").screenshot())
+        output.wait_for_timeout(150)
+    assert len(shots) >= 4, "the output stands still"
+    demo.set("/looks/lantern-tunnel/finish/finish/values/exposure", -4.0)
+    demo.set("/looks/lantern-tunnel/finish/finish/values/tint", "#000000")
+
+    def dark():
+        both = [np.frombuffer(_pixels(p), np.uint8).max() for p in (page, output)]
+        return max(both) < 30
+
+    wait_for(dark, 8, "both pages' going dark")
+    output.close()
+
+
+def _pixels(page) -> bytes:
+    raw = page.locator("canvas[aria-label='The live picture']").screenshot()
+    image = Image.open(io.BytesIO(raw)).convert("RGB")
+    width, height = image.size
+    return image.crop((width // 4, height // 4, width * 3 // 4, height * 3 // 4)).tobytes()
+
+
+def test_two_desks_see_each_others_edits(page, demo, chromium):
+    other = chromium.new_page()
+    other.goto(demo.url)
+    other.wait_for_selector("[data-column]")
+    open_column(page, "2")
+    other.keyboard.press("2")
+    page.locator("[data-route=r3]").get_by_role("button", name="Mute").click()
+    expect(other.locator("[data-route=r3]").get_by_role("button", name="Muted")).to_be_visible()
+    other.close()
+
+
+def test_a_hidden_panel_asks_for_nothing(page):
+    asked = page.evaluate("""() => new Promise((resolve) => {
+        const send = WebSocket.prototype.send
+        const seen = []
+        WebSocket.prototype.send = function (data) { seen.push(data); return send.call(this, data) }
+        dispatchEvent(new KeyboardEvent('keydown', { key: '4', bubbles: true }))
+        setTimeout(() => resolve(seen), 800)
+    })""")
+    # With Hear closed nobody draws the score: its spectrum, hits and beats are not asked for any more.
+    assert asked and not {7, 8, 9} & set(json.loads(asked[-1])["want"])
+
+
+def test_every_control_can_be_reached_by_keyboard(page):
+    reached = set()
+    for _ in range(60):
+        page.keyboard.press("Tab")
+        reached.add(page.evaluate("document.activeElement.getAttribute('aria-label') || document.activeElement.innerText.trim()"))
+    assert {"Gain", "Sound amount", "Blackout", "Low band"} <= reached
+
+
+def test_a_refused_edit_is_explained_on_the_desk(page, demo):
+    open_column(page, "4")
+    field = page.locator("article input[type=number]").nth(1)
+    field.fill("511")
+    field.press("Tab")
+    expect(page.get_by_text("run past 512")).to_be_visible()
+
+
+@pytest.fixture
+def live_page(demo, playwright_driver):
+    """A page with the live input chosen, in a browser of its own: fake devices are set when a browser starts."""
+    opened = []
+
+    def make(*flags: str):
+        browser = playwright_driver.chromium.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, *flags])
+        opened.append(browser)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(demo.url)
+        page.wait_for_selector("[data-column]")
+        page.get_by_role("button", name="Live", exact=True).click()
+        page.get_by_role("button", name="Start listening").click()
+        return page
+
+    yield make
+    for browser in opened:
+        browser.close()
+
+
+def test_a_microphone_is_heard(live_page, tmp_path):
+    """A WAV file as the browser's fake microphone: getUserMedia, AudioWorklet, socket, engine."""
+    sound, hit = np.zeros(48_000 * 4), kit.kick()
+    for start in range(0, len(sound) - len(hit), 24_000):
+        sound[start : start + len(hit)] += hit * 0.7
+    soundfile.write(tmp_path / "room.wav", sound, 48_000, subtype="PCM_16")
+    page = live_page("--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", f"--use-file-for-fake-audio-capture={tmp_path}/room.wav")
+    expect(page.get_by_test_id("microphone")).to_contain_text("Sending", timeout=10_000)
+    wait_for(lambda: float(page.get_by_test_id("level").inner_text().replace("–∞", "-120")) > -30, 10, "the microphone's level")
+    expect(page.get_by_test_id("tempo")).to_have_text(re.compile(r"1(19|20|21)\.\d|60\.\d"), timeout=20_000)
+
+
+@pytest.mark.parametrize(("flags", "words"), [(["--use-fake-device-for-media-stream", "--deny-permission-prompts"], "refused"), ([], "No such device")])
+def test_without_a_microphone_the_desk_says_what_to_do(live_page, flags, words):
+    page = live_page(*flags)
+    expect(page.get_by_test_id("microphone")).to_contain_text(words, timeout=10_000)
+    expect(page.get_by_test_id("input-name")).to_have_text("No sound", timeout=10_000)
