@@ -1,6 +1,5 @@
 """The API of the running application: typed, refusing what is wrong in plain words, and closed to other sites."""
 
-import asyncio
 import json
 import time
 
@@ -8,8 +7,9 @@ import httpx
 import numpy as np
 import pytest
 import schemathesis
-import websockets
 from hypothesis import HealthCheck, given, settings
+from websockets.exceptions import ConnectionClosed, InvalidStatus
+from websockets.sync.client import connect
 
 from fulgura.core import wire
 from fulgura.core.wire import BlockId
@@ -21,22 +21,19 @@ RING = "/looks/lantern-tunnel/layers/lantern/source/values"
 def live(stack, seconds: float, want: list[int], say: list = ()) -> tuple[list[wire.Packet], list[dict]]:
     """Frames and news that a page gets in some seconds. say: raw messages that it sends first."""
 
-    async def listen():
-        packets, news = [], []
-        async with websockets.connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=stack.url) as socket:
-            for message in say:
-                await socket.send(message)
-            await socket.send(json.dumps({"want": want}))
-            until = time.monotonic() + seconds
-            while time.monotonic() < until:
-                message = await asyncio.wait_for(socket.recv(), 5)
-                if isinstance(message, bytes):
-                    packets.append(wire.decode(message))
-                else:
-                    news.append(json.loads(message))
-        return packets, news
-
-    return asyncio.run(listen())
+    packets, news = [], []
+    with connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=stack.url) as socket:
+        for message in say:
+            socket.send(message)
+        socket.send(json.dumps({"want": want}))
+        until = time.monotonic() + seconds
+        while time.monotonic() < until:
+            message = socket.recv(timeout=5)
+            if isinstance(message, bytes):
+                packets.append(wire.decode(message))
+            else:
+                news.append(json.loads(message))
+    return packets, news
 
 
 def test_frames_come_sixty_a_second_with_only_what_was_asked_for(demo):
@@ -69,13 +66,10 @@ def test_a_socket_that_sends_garbage_is_answered_and_goes_on(demo):
 
 
 def test_a_socket_that_never_reads_disturbs_no_other(demo):
-    async def hold():
-        async with websockets.connect(f"ws://127.0.0.1:{demo.port}/api/v1/live", origin=demo.url, max_queue=1) as lazy:
-            await lazy.send(json.dumps({"want": list(range(1, 11))}))
-            await asyncio.sleep(1.0)
-            return await asyncio.to_thread(live, demo, 1.5, [BlockId.STATUS])
-
-    packets, _ = asyncio.run(hold())
+    with connect(f"ws://127.0.0.1:{demo.port}/api/v1/live", origin=demo.url, max_queue=1) as lazy:
+        lazy.send(json.dumps({"want": list(range(1, 11))}))
+        time.sleep(1.0)
+        packets, _ = live(demo, 1.5, [BlockId.STATUS])
     assert len(packets) > 70
 
 
@@ -110,12 +104,8 @@ def test_other_sites_cannot_act(demo, headers):
 
 @pytest.mark.parametrize("path", ["live", "audio"])
 def test_other_sites_cannot_open_sockets(demo, path):
-    async def knock():
-        async with websockets.connect(f"ws://127.0.0.1:{demo.port}/api/v1/{path}", origin="http://evil.example"):
-            pass
-
-    with pytest.raises(websockets.exceptions.InvalidStatus):
-        asyncio.run(knock())
+    with pytest.raises(InvalidStatus), connect(f"ws://127.0.0.1:{demo.port}/api/v1/{path}", origin="http://evil.example"):
+        pass
 
 
 def test_undo_and_redo_walk_the_same_way(demo):
@@ -145,18 +135,14 @@ def test_one_drag_is_one_step(demo):
 def test_live_sound_moves_the_meter_and_damage_is_counted(demo):
     demo.set("/input/use", "live")
 
-    async def play():
-        async with websockets.connect(f"ws://127.0.0.1:{demo.port}/api/v1/audio?channels=2&rate=96000", origin=demo.url) as socket:
-            tone = (np.sin(2 * np.pi * 440 * np.arange(96_000) / 96_000) * 0.5).astype("<f4")
-            stereo = np.repeat(tone[:, None], 2, axis=1)
-            stereo[5000:5003, 0] = np.nan, np.inf, -np.inf
-            for start in range(0, 96_000 * 9 // 10, 960):
-                await socket.send(stereo[start : start + 960].tobytes())
-                await asyncio.sleep(0.01)
-        packets, _ = await asyncio.to_thread(live, demo, 0.1, [BlockId.STATUS])
-        return packets[-1].blocks[BlockId.STATUS]
-
-    status = asyncio.run(play())
+    with connect(f"ws://127.0.0.1:{demo.port}/api/v1/audio?channels=2&rate=96000", origin=demo.url) as socket:
+        tone = (np.sin(2 * np.pi * 440 * np.arange(96_000) / 96_000) * 0.5).astype("<f4")
+        stereo = np.repeat(tone[:, None], 2, axis=1)
+        stereo[5000:5003, 0] = np.nan, np.inf, -np.inf
+        for start in range(0, 96_000 * 9 // 10, 960):
+            socket.send(stereo[start : start + 960].tobytes())
+            time.sleep(0.01)
+        status = live(demo, 0.1, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS]
     assert status[0] > -20.0  # A sine of half the full scale is -6 dBFS; the meter has begun to fall again.
     assert status[3] > 0  # Damaged samples, spread by the rate change, were repaired and counted.
     # With the sound gone, time goes on in silence and the level falls to rest.
@@ -164,13 +150,10 @@ def test_live_sound_moves_the_meter_and_damage_is_counted(demo):
 
 
 def test_live_sound_that_is_not_whole_samples_is_refused(demo):
-    async def play():
-        async with websockets.connect(f"ws://127.0.0.1:{demo.port}/api/v1/audio", origin=demo.url) as socket:
-            await socket.send(b"abc")
-            await socket.recv()
-
-    with pytest.raises(websockets.exceptions.ConnectionClosed, match="whole float32"):
-        asyncio.run(play())
+    with connect(f"ws://127.0.0.1:{demo.port}/api/v1/audio", origin=demo.url) as socket:
+        socket.send(b"abc")
+        with pytest.raises(ConnectionClosed, match="whole float32"):
+            socket.recv(timeout=5)
 
 
 def test_a_track_can_be_read_in_ranges(demo):
