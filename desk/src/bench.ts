@@ -35,7 +35,7 @@ Object.assign(window, {
       for (let i = 0; i < repeats + 3; i++) {
         const started = performance.now()
         executor.drawPass(pass, packet, 1)
-        executor.finish()
+        executor.finish(pass)
         if (i >= 3) times.push(performance.now() - started)
       }
       times.sort((a, b) => a - b)

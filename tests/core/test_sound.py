@@ -143,14 +143,17 @@ def test_band_edges_must_be_in_order():
 
 
 def test_a_band_follows_its_own_attack_and_release():
-    up, down = levels.coefficient(0.1, 100.0), levels.coefficient(0.5, 100.0)
-    state = np.zeros(1)
-    for _ in range(10):
-        state = levels.follow(np.ones(1), state, np.array([up]), np.array([down]))
-    assert state[0] == pytest.approx(1 - np.exp(-1), abs=1e-9)  # One time constant covers 1 - 1/e.
-    for _ in range(50):
-        state = levels.follow(np.zeros(1), state, np.array([up]), np.array([down]))
-    assert state[0] == pytest.approx((1 - np.exp(-1)) * np.exp(-1), abs=1e-9)
+    """A one-pole covers 1 - 1/e of a step in its time: read on a steady sine that starts and stops."""
+    band = BandSetting("all", 300.0, 2000.0, attack_s=0.2, release_s=0.4)
+    analyser = Analyser((band,), ())
+    tone = sine(800, 3)
+    feed(analyser, tone[: int(0.2 * SAMPLE_RATE) // BLOCK * BLOCK])
+    assert analyser.band_levels[0] == pytest.approx(1 - np.exp(-1), abs=0.03)
+    feed(analyser, tone)
+    full = analyser.band_levels[0]
+    assert full == pytest.approx(1.0, abs=0.03)
+    feed(analyser, np.zeros(int(0.4 * SAMPLE_RATE) // BLOCK * BLOCK))
+    assert analyser.band_levels[0] == pytest.approx(full * np.exp(-1), abs=0.03)
 
 
 def test_a_sine_stands_in_its_own_display_bin():

@@ -93,10 +93,12 @@ export class Executor {
     return out
   }
 
-  /** Wait until everything is drawn: reading one pixel back does, where finish() may not. */
-  finish(): void {
-    this.gl.bindFramebuffer(this.gl.FRAMEBUFFER, null)
-    this.gl.readPixels(0, 0, 1, 1, this.gl.RGBA, this.gl.UNSIGNED_BYTE, new Uint8Array(4))
+  /** Wait until a pass is drawn: reading one pixel of what it drew into does, where gl.finish() may not. */
+  finish(pass: Plan['passes'][number]): void {
+    const gl = this.gl
+    gl.bindFramebuffer(gl.FRAMEBUFFER, pass.target === 'screen' ? null : this.targets.get(pass.target)![0]!.framebuffer)
+    if (pass.target === 'screen') gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4))
+    else gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.FLOAT, new Float32Array(4))
   }
 
   get passes(): Plan['passes'] { return this.plan?.passes ?? [] }

@@ -11,7 +11,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from fulgura import bus
-from fulgura.core import FRAME_RATE, wire
+from fulgura.core import BLOCK, FRAME_RATE, SAMPLE_RATE, wire
 from fulgura.core.performer import Performer, blocks_due
 from fulgura.core.show.document import Show
 from fulgura.engine.inputs import HouseInput, Input, LiveInput, TrackInput
@@ -40,6 +40,7 @@ class Engine:
         self.work = deque(maxlen=60 * FRAME_RATE)
         self.arrivals: list[float] = []
         self.block_to_frame = deque(maxlen=60 * FRAME_RATE)
+        self.due_at: list[float] = []
         self.missed = 0
 
     # -- commands -------------------------------------------------------------------------------------------
@@ -125,6 +126,8 @@ class Engine:
                 continue
             self.lateness.append(now - due)
             blocks = blocks_due(tick) - asked
+            # A played block arrives when its last sample is due.
+            self.due_at = [start + (asked + i + 1) * BLOCK / SAMPLE_RATE for i in range(blocks)]
             asked += blocks
             self._tick(blocks, now)
             self.work.append(time.monotonic() - now)
@@ -152,8 +155,7 @@ class Engine:
         if self.performer.show.input.use == "live":
             self.block_to_frame.extend(published - t for t in self.arrivals)
         else:
-            # A played block arrives when its last sample is due; the oldest of a tick has waited longest.
-            self.block_to_frame.append(published - now + max(due, 1) * 256 / 48_000)
+            self.block_to_frame.extend(published - t for t in self.due_at)
         self.arrivals.clear()
         self.lights.send(frame.universes, now)
 

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, field
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 from fulgura.core import BLOCK, SAMPLE_RATE
@@ -10,6 +11,8 @@ from fulgura.core.sound import bands as filters
 from fulgura.core.sound import hits as hitting
 from fulgura.core.sound import levels, spectrum
 from fulgura.core.sound import tempo as beating
+from fulgura.core.sound.bands import filter_bank
+from fulgura.core.sound.levels import measure
 
 BLOCK_RATE = SAMPLE_RATE / BLOCK
 
@@ -98,12 +101,8 @@ class Analyser:
         for i, detector in enumerate(detectors):
             if detector.name in old:
                 states[i] = self._states[old[detector.name]]
-        self._states, self._settings = states, hitting.settings_of(detectors)
+        self._states, self._settings = states, hitting.settings_of(detectors, len(bands))
         self._found = np.zeros(len(detectors), dtype=hitting.FOUND)
-        self._has_attack = np.array([detector.attack_hz is not None for detector in detectors], dtype=bool)
-        # Where in the bank each detector's own band and its attack band are; see _edges.
-        self._hit_at = len(bands) + np.arange(len(detectors)) + np.concatenate([[0], np.cumsum(self._has_attack)])[: len(detectors)].astype(int)
-        self._attack_at = self._hit_at + self._has_attack
 
     def push(self, block: NDArray) -> Heard:
         """Hear one block: shape (256,) or (256, channels), full scale = 1; channels are averaged.
@@ -114,24 +113,17 @@ class Analyser:
             raise ValueError(f"A block has {BLOCK} samples, not {block.shape[0]}.")
         heard = Heard()
         mono = _mono(block)
-        total, peak, heard.repaired = levels.measure(mono)
-        if heard.repaired:
-            mono = levels.repair(mono)
-            total, peak, _ = levels.measure(mono)
+        bank = self._bank
+        measured = _hear(mono, self.recent, bank.sections, bank.state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
+        if measured[2]:
+            heard.repaired = measured[2]
+            measured = _hear(levels.repair(mono), self.recent, bank.sections, bank.state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
+        total, peak, _ = measured
         self.blocks += 1
         now = self.time
-        self.recent[:-BLOCK] = self.recent[BLOCK:]
-        self.recent[-BLOCK:] = mono
-
-        self.mean_square += levels.coefficient(0.3, BLOCK_RATE) * (total - self.mean_square)
+        self.mean_square += _METER * (total - self.mean_square)
         self.last_mean_square, self.rms, self.peak = total, self.mean_square ** 0.5, peak
-
-        filters.filter_bank(self._bank.sections, self._bank.state, mono, self._squares, self._peaks)
-        # RMS of a full-scale sine in the band reads 1, whatever the crest of the sound.
-        level = np.sqrt(2.0 * self.band_squares) * self._gain
-        self.band_levels = levels.follow(level, self.band_levels, self._up, self._down)
-        strikes = np.where(self._has_attack, self._squares[self._attack_at], 0.0)
-        if hitting.detect(self._settings, self._states, self._squares[self._hit_at], strikes, total, now, self._found):
+        if hitting.detect(self._settings, self._states, self._squares, total, now, self._found):
             for detector, found in zip(self.detectors, self._found.tolist()):
                 reason, t, strength, threshold = found
                 if reason != hitting.NOTHING:
@@ -167,11 +159,31 @@ def _mono(block: NDArray) -> NDArray:
     return block.mean(axis=1, dtype=np.float64)
 
 
+_METER = levels.coefficient(0.3, BLOCK_RATE)
+"""The level meter's integration time is 0.3 s."""
+
+
+@njit(cache=True)
+def _hear(mono: NDArray, recent: NDArray, sections: NDArray, state: NDArray, squares: NDArray, peaks: NDArray, band_levels: NDArray, gain: NDArray, up: NDArray, down: NDArray) -> tuple[float, float, int]:
+    """One block through level, bank and band followers, all in place; returns what ``levels.measure`` does.
+
+    Compiled in one piece: so short a block costs more in calls than in arithmetic. A damaged block changes nothing.
+    """
+    measured = measure(mono)
+    if measured[2]:
+        return measured
+    kept = recent.shape[0] - mono.shape[0]
+    for i in range(kept):
+        recent[i] = recent[i + mono.shape[0]]
+    recent[kept:] = mono
+    filter_bank(sections, state, mono, squares, peaks)
+    for i in range(band_levels.shape[0]):
+        # RMS of a full-scale sine in the band reads 1, whatever the crest of the sound.
+        level = np.sqrt(2.0 * squares[i]) * gain[i]
+        band_levels[i] += (up[i] if level > band_levels[i] else down[i]) * (level - band_levels[i])
+    return measured
+
+
 def _edges(bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> list[tuple[float, float]]:
-    """The filters that are needed, in order: the bands, then each detector's band and its attack band if it has one."""
-    edges = [(band.low_hz, band.high_hz) for band in bands]
-    for detector in detectors:
-        edges.append((detector.low_hz, detector.high_hz))
-        if detector.attack_hz:
-            edges.append(detector.attack_hz)
-    return edges
+    """The filters that are needed, in order: the bands, then what each detector listens to."""
+    return [(band.low_hz, band.high_hz) for band in bands] + [edge for detector in detectors for edge in hitting.edges(detector)]

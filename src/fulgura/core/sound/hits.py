@@ -64,7 +64,7 @@ REASONS: tuple[Reason | None, ...] = (None, "below threshold", "too soon", "mask
 CAUGHT, BELOW, TOO_SOON, MASKED, NO_ATTACK = range(5)
 NOTHING = -1
 
-SETTING = np.dtype([("sensitivity", "f8"), ("dead_time_s", "f8"), ("share", "f8"), ("attack", "f8"), ("lateness_s", "f8")])
+SETTING = np.dtype([("sensitivity", "f8"), ("dead_time_s", "f8"), ("share", "f8"), ("attack", "f8"), ("lateness_s", "f8"), ("band", "i8"), ("attack_band", "i8")])
 STATE = np.dtype([
     ("envelope", "f8"), ("loud", "f8", (3,)), ("strikes", "f8", (4,)), ("reference", "f8"), ("mean", "f8"), ("peak", "f8"),
     ("rising", "f8"), ("rising_t", "f8"), ("rising_share", "f8"), ("rising_attack", "f8"), ("last_t", "f8"),
@@ -84,9 +84,18 @@ _LEAST = 0.35
 """No threshold is lower: smaller rises are ripple."""
 
 
-def settings_of(detectors: tuple[Detector, ...]) -> NDArray:
-    """The detectors' numbers as rows of SETTING."""
-    return np.array([(d.sensitivity, d.dead_time_s, d.share, d.attack, d.lateness_s) for d in detectors], dtype=SETTING)
+def settings_of(detectors: tuple[Detector, ...], first: int = 0) -> NDArray:
+    """The detectors' numbers as rows of SETTING; first: where in the bank their bands begin (see ``edges``)."""
+    rows, band = [], first
+    for d in detectors:
+        rows.append((d.sensitivity, d.dead_time_s, d.share, d.attack, d.lateness_s, band, band + 1 if d.attack_hz else -1))
+        band += len(edges(d))
+    return np.array(rows, dtype=SETTING)
+
+
+def edges(detector: Detector) -> list[tuple[float, float]]:
+    """The bands a detector needs, in order: its own, then its attack band if it has one."""
+    return [(detector.low_hz, detector.high_hz), *([detector.attack_hz] if detector.attack_hz else [])]
 
 
 def new_states(count: int) -> NDArray:
@@ -97,23 +106,24 @@ def new_states(count: int) -> NDArray:
 
 
 @njit(cache=True)
-def detect(settings: NDArray, states: NDArray, energies: NDArray, strikes: NDArray, total: float, t: float, found: NDArray) -> int:
+def detect(settings: NDArray, states: NDArray, squares: NDArray, total: float, t: float, found: NDArray) -> int:
     """One block's step of all detectors; states are moved on in place, found is filled. Returns how many found a peak.
 
-    energies, strikes: mean square of each detector's band and of its attack band (0 without one); total: that of
-    the whole sound; t: stream time of the block's end. Level does not matter: energy is measured against the band's
+    squares: mean square of every band of the bank, in which the settings say where each detector's own are; total:
+    that of the whole sound; t: stream time of the block's end. Level does not matter: energy is measured against the band's
     own recent loudest, so the same sound 20 dB quieter gives the same hits.
     """
     count = 0
     for i in range(settings.shape[0]):
-        setting, state, energy = settings[i], states[i], energies[i]
+        setting, state = settings[i], states[i]
+        energy = squares[setting.band]
         found[i].reason = NOTHING
         state.envelope = max(energy, state.envelope * _RELEASE)
         state.reference = max(state.envelope, state.reference * _REFERENCE_DECAY, FLOOR)
         loud = log(1.0 + _DEPTH * sqrt(state.envelope / state.reference))
         rise = max(0.0, loud - min(state.loud[0], state.loud[1], state.loud[2]))
         state.loud[0], state.loud[1], state.loud[2] = state.loud[1], state.loud[2], loud
-        strike = sqrt(strikes[i])
+        strike = sqrt(squares[setting.attack_band]) if setting.attack_band >= 0 else 0.0
         attack = (strike - min(state.strikes[0], state.strikes[1], state.strikes[2], state.strikes[3])) / sqrt(max(state.envelope, FLOOR))
         for k in range(3):
             state.strikes[k] = state.strikes[k + 1]

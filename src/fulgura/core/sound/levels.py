@@ -47,16 +47,6 @@ def repair(samples: NDArray) -> NDArray:
     return np.clip(np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0), -1.0, 1.0)
 
 
-def follow(levels: NDArray, state: NDArray, up: NDArray, down: NDArray) -> NDArray:
-    """One step of one-pole envelope followers side by side.
-
-    levels, state: shape (n,), the new inputs and the last outputs (start with zeros).
-    up, down: shape (n,), the shares from ``coefficient`` for a rising and a falling level.
-    Returns the new outputs, shape (n,).
-    """
-    return state + np.where(levels > state, up, down) * (levels - state)
-
-
 def coefficient(seconds: float, rate_hz: float) -> float:
     """The share of a step that a one-pole with this time constant covers in one sample: 1 - exp(-1 / (tau f))."""
     return 1.0 if seconds <= 0.0 else 1.0 - math.exp(-1.0 / (seconds * rate_hz))
