@@ -9,9 +9,9 @@ import socket
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Callable
 
 from fulgura.places import ROOT, Places
 from fulgura.store import server
@@ -109,7 +109,7 @@ class Supervisor:
         new = check_folder(self.places)
         server.program("mariadbd")
         self.places.make()
-        lock = open(self.places.run / "lock", "w")
+        lock = open(self.places.run / "lock", "w")  # noqa: SIM115 - held open as long as this process lives
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:

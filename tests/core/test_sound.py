@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import bands, hits, levels, spectrum
+from fulgura.core.sound import bands, hits, spectrum
 from fulgura.core.sound.analyser import USUAL_BANDS, USUAL_DETECTORS, Analyser, BandSetting
 from fulgura.core.sound.houseband import HouseBand, HouseBandSettings
 from fulgura.demo.tracks import lamp_room

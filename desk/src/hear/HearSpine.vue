@@ -35,11 +35,11 @@ useFrames([Block.signals], { every, paint })
 </template>
 
 <style scoped>
-.bands { flex: 1; display: flex; gap: 6px; min-height: 0 }
+.bands { flex: 1; display: flex; gap: 4px; min-height: 0 }
 .band { flex: 1; display: flex; flex-direction: column; text-align: center; min-width: 0 }
 .well { flex: 1; background: var(--ground); border-radius: 4px; position: relative; overflow: hidden }
 .bar { position: absolute; inset: 0; transform-origin: bottom; transform: scaleY(0) }
-small { font-size: 12px; overflow: hidden; text-overflow: ellipsis }
+small { font-size: 12px; letter-spacing: -.03em; white-space: nowrap }
 .hit { display: flex; align-items: center; gap: 7px; font-size: 14px }
 .mark { width: 12px; height: 12px; transform: rotate(45deg); border-radius: 2px; opacity: .15 }
 </style>

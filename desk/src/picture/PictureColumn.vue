@@ -4,6 +4,9 @@ import type { Part } from '../shared/api'
 import { layout } from '../shared/live'
 import PartControls from '../shared/PartControls.vue'
 import { useShow } from '../shared/show'
+import { signalColour } from '../shared/tokens'
+import Trace from '../shared/Trace.vue'
+import { Block } from '../shared/wire'
 import PictureView from './PictureView.vue'
 
 const show = useShow()
@@ -28,6 +31,11 @@ const chain = computed<Step[]>(() => {
 })
 const step = computed(() => chain.value.find((one) => one.part.id === chosen.value) ?? chain.value[0])
 const moving = (part: Part): boolean => (show.document?.routes ?? []).some((route) => route.target.startsWith(`${part.id}.`) && !route.muted)
+const movers = computed(() => (show.document?.routes ?? []).flatMap((route, place) => {
+  if (!chain.value.some((one) => route.target.startsWith(`${one.part.id}.`))) return []
+  const signal = show.signals.get(route.signal)
+  return [{ route, place, name: signal?.name ?? 'What is gone', colour: signalColour(signal?.pitch) }]
+}))
 const SAYS: Record<string, string> = { source: 'makes light', effect: 'changes it', layering: 'lays it down' }
 </script>
 
@@ -48,6 +56,13 @@ const SAYS: Record<string, string> = { source: 'makes light', effect: 'changes i
           </button>
         </li>
       </ol>
+      <div v-if="movers.length" class="movers">
+        <div v-for="one in movers" :key="one.route.id" class="mover">
+          <span><b :style="{ color: one.colour }">{{ one.name }}</b> moves {{ show.targetName(one.route.target) }}</span>
+          <div class="trace"><Trace :key="one.place" :block="Block.routes" :index="one.place * 2 + 1" :low="Math.min(one.route.low, one.route.high)" :high="Math.max(one.route.low, one.route.high)" :colour="one.colour" label="What moves it" /></div>
+        </div>
+      </div>
+      <p v-else class="soft">No route moves this look yet. Open Route (2) and make one.</p>
     </div>
     <aside class="scroll">
       <template v-if="step">
@@ -68,6 +83,9 @@ const SAYS: Record<string, string> = { source: 'makes light', effect: 'changes i
 .top { min-height: 34px }
 .body { flex: 1; display: flex; gap: 14px; min-height: 0 }
 .left { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 12px }
+.movers { flex: 1; min-height: 0; display: flex; gap: 12px }
+.mover { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 4px; font-size: 14px; max-height: 210px }
+.mover span { white-space: nowrap; overflow: hidden; text-overflow: ellipsis } .trace { flex: 1; min-height: 30px }
 aside { width: 306px; padding-right: 6px }
 aside p { margin: 2px 0 8px; font-size: 14px }
 .about { min-height: 34px }

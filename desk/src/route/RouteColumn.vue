@@ -50,5 +50,6 @@ function add(): void {
 .new :deep(.p-select) { min-width: 170px }
 .list { flex: 1; display: flex; flex-direction: column; gap: 8px; padding-right: 4px }
 .list > * { flex: none }
+.list > article { flex: 1 0 auto; max-height: 190px }
 .hint { margin: 4px 2px; font-size: 14px }
 </style>

@@ -90,8 +90,9 @@ function add(event: Event): void {
 </template>
 
 <style scoped>
-.card { display: grid; grid-template-columns: 150px minmax(0, 1fr) 150px; gap: 6px 14px; padding: 10px 12px }
-.trace { height: 66px }
+.card { display: grid; grid-template-columns: 170px minmax(0, 1fr) 170px; grid-template-rows: minmax(66px, 1fr) auto; gap: 6px 14px; padding: 10px 12px }
+.trace { height: 100%; min-height: 66px; max-height: 150px }
+.out { min-height: 0 }
 .words { display: flex; flex-wrap: wrap; gap: 5px 7px; align-items: center; align-content: center }
 .signal { font-weight: 700; border: 1.5px solid; border-radius: 6px; padding: 3px 9px }
 .drop { background: none; border: 0; color: var(--soft); cursor: pointer; min-width: 20px; min-height: 32px; padding: 0; margin-left: -5px }

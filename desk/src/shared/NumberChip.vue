@@ -51,7 +51,7 @@ function key(event: KeyboardEvent): void {
   <span class="chip num" role="spinbutton" tabindex="0" :aria-label="label" :aria-valuenow="value" :aria-valuemin="low" :aria-valuemax="high" @pointerdown="down" @pointermove="move" @pointerup="up" @keydown="key">
     <input v-if="typing" ref="input" :value="digits(value, low, high)" inputmode="decimal" @blur="typed" />
     <template v-else>{{ digits(value, low, high) }}</template>
-    <small v-if="unit"> {{ unit }}</small>
+    <small v-if="unit">{{ unit }}</small>
   </span>
 </template>
 
@@ -59,5 +59,5 @@ function key(event: KeyboardEvent): void {
 .chip { display: inline-flex; align-items: center; min-height: 32px; padding: 0 8px; border-radius: 6px; background: var(--ground); border: 1px solid var(--edge); color: var(--hand); cursor: ew-resize; touch-action: none; user-select: none; white-space: pre }
 .chip:hover { border-color: var(--hand) }
 input { width: 6ch; background: none; border: 0; outline: 0; color: var(--text) }
-small { color: var(--soft); font-size: 12px }
+small { color: var(--soft); font-size: 12px; margin-left: 4px }
 </style>

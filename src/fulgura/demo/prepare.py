@@ -1,7 +1,7 @@
 """Fills a new data folder with the demo: tracks with their truth beside them, and the demo show."""
 
 import json
-from typing import Callable
+from collections.abc import Callable
 
 import soundfile
 

@@ -1,7 +1,7 @@
 """The four tracks of *Night at Vesper Point*, synthesised with their true beats and hits beside them."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Callable
 
 import numpy as np
 from numpy.typing import NDArray

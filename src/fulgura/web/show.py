@@ -126,10 +126,8 @@ class OpenShow:
         """Make an edit. Edits of one gesture (one drag) are one step for undo. Raises EditError."""
         show, inverse = apply(self.show, edit)
         last = self.revisions.get(self.head)
-        if gesture and gesture == self.gesture and last is not None and (joined := _join(last, edit)):
-            revision = joined
-        else:
-            revision = Revision(self.head + 1, name, _text(edit), _text(inverse))
+        joined = _join(last, edit) if gesture and gesture == self.gesture and last is not None else None
+        revision = joined or Revision(self.head + 1, name, _text(edit), _text(inverse))
         self.gesture = gesture
         self.head = revision.number
         self.revisions = {n: r for n, r in self.revisions.items() if n < self.head}

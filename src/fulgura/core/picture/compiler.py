@@ -3,10 +3,10 @@
 from functools import lru_cache
 from zlib import crc32
 
+from fulgura.core.parameters import Kind
 from fulgura.core.picture import kinds
 from fulgura.core.picture.kinds import SHADERS, Effect, Source
-from fulgura.core.parameters import Kind
-from fulgura.core.picture.plan import PassInput, Pass, Plan, Target, Uniform
+from fulgura.core.picture.plan import Pass, PassInput, Plan, Target, Uniform
 from fulgura.core.show.document import Look, Part
 
 kinds.load()
@@ -61,12 +61,12 @@ class _Compiler:
         inputs = [PassInput(uniform=f"u_{block}", block=block) for block in kind.data]
         return self._add(kind.shader, part, inputs, self._target(part.id), kind=kind)
 
-    def _effect(self, part: Part, source: str) -> str:
+    def _effect(self, part: Part, before: str) -> str:
         if not part.on:
-            return source
+            return before
         kind: type[Effect] = Effect.kinds[part.kind]
         target = self._target(part.id, history=kind.feedback)
-        inputs = [PassInput(uniform="u_source", target=source)]
+        inputs = [PassInput(uniform="u_source", target=before)]
         if kind.feedback:
             inputs.append(PassInput(uniform="u_previous", target=target, previous=True))
         return self._add(kind.shader, part, inputs, target, kind=kind)

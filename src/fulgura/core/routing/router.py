@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from fulgura.core.parameters import Parameter
 from fulgura.core.picture.colour import from_hex
 from fulgura.core.routing.shapers import Shaper
-from fulgura.core.show.document import Part, Route, Show
+from fulgura.core.show.document import Route, Show
 from fulgura.core.signals.table import SignalInfo, signals
 
 

@@ -6,9 +6,9 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
 from fulgura.core.lights.profiles import Fixture
+from fulgura.core.parameters import Kind
 from fulgura.core.picture import kinds as picture
 from fulgura.core.picture.kinds import Effect, Layering, Source
-from fulgura.core.parameters import Kind
 from fulgura.core.routing.shapers import Shaper
 from fulgura.core.sound.houseband import HouseBandSettings, InputKind
 
@@ -71,11 +71,11 @@ def part_of(family: str):
     return AfterValidator(check)
 
 
-SourcePart = Annotated[Part, part_of("source")]
-EffectPart = Annotated[Part, part_of("effect")]
-LayeringPart = Annotated[Part, part_of("layering")]
-FixturePart = Annotated[Part, part_of("fixture")]
-ShaperPart = Annotated[Part, part_of("shaper")]
+ASource = Annotated[Part, part_of("source")]
+AEffect = Annotated[Part, part_of("effect")]
+ALayering = Annotated[Part, part_of("layering")]
+AFixture = Annotated[Part, part_of("fixture")]
+AShaper = Annotated[Part, part_of("shaper")]
 
 
 class TrackInput(Strict):
@@ -148,7 +148,7 @@ class Route(Strict):
     high: float
     amount: float = Field(1.0, ge=0, le=1)
     muted: bool = False
-    shapers: list[ShaperPart] = []
+    shapers: list[AShaper] = []
 
 
 class Layer(Strict):
@@ -157,9 +157,9 @@ class Layer(Strict):
     id: Id
     name: Name
     visible: bool = True
-    source: SourcePart
-    effects: list[EffectPart] = []
-    mix: LayeringPart
+    source: ASource
+    effects: list[AEffect] = []
+    mix: ALayering
 
 
 class Look(Strict):
@@ -168,7 +168,7 @@ class Look(Strict):
     id: Id
     name: Name
     layers: list[Layer] = Field([], max_length=16)
-    finish: list[EffectPart] = []
+    finish: list[AEffect] = []
 
     def parts(self) -> list[Part]:
         found = []
@@ -184,7 +184,7 @@ class Lamp(Strict):
     name: Name
     universe: int = Field(1, ge=1, le=63_999)
     address: int = Field(1, ge=1, le=512)
-    fixture: FixturePart
+    fixture: AFixture
 
     @model_validator(mode="after")
     def _fits(self) -> Self:

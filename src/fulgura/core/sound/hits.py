@@ -150,7 +150,7 @@ def detect(settings: NDArray, states: NDArray, squares: NDArray, total: float, t
 
 
 @njit(cache=True)
-def _judge(setting, state, threshold, found) -> None:  # noqa: ANN001 - rows of SETTING, STATE, float, row of FOUND
+def _judge(setting, state, threshold, found) -> None:
     """Decide on the peak that has just passed."""
     t = max(0.0, state.rising_t - STEP_S - setting.lateness_s)
     if state.rising < threshold:

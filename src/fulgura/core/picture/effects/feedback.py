@@ -1,5 +1,5 @@
-from fulgura.core.picture.kinds import Effect
 from fulgura.core.parameters import Angle, Factor, Percent, Ratio, param
+from fulgura.core.picture.kinds import Effect
 
 
 class Feedback(Effect):

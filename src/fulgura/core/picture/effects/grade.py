@@ -1,5 +1,5 @@
-from fulgura.core.picture.kinds import Effect
 from fulgura.core.parameters import Angle, Colour, Factor, Number, Ratio, param
+from fulgura.core.picture.kinds import Effect
 
 
 class Grade(Effect):

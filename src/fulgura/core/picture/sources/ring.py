@@ -1,5 +1,5 @@
-from fulgura.core.picture.kinds import Source
 from fulgura.core.parameters import Angle, Colour, Length, Number, Ratio, param
+from fulgura.core.picture.kinds import Source
 
 
 class Ring(Source):
