@@ -45,4 +45,41 @@ Object.assign(window, {
     return out
   },
 })
+/** Median milliseconds of a full-screen copy written straight in WebGL2, without the executor: the yardstick. */
+function timeBareCopy(plan: Plan, width: number, height: number, repeats: number): number {
+  const gl = new OffscreenCanvas(width, height).getContext('webgl2', { alpha: false, antialias: false })!
+  gl.getExtension('EXT_color_buffer_float')
+  gl.bindVertexArray(gl.createVertexArray())
+  const program = gl.createProgram()
+  for (const [type, text] of [[gl.VERTEX_SHADER, plan.vertex], [gl.FRAGMENT_SHADER, plan.fragments['copy.frag']!]] as const) {
+    const shader = gl.createShader(type)!
+    gl.shaderSource(shader, text)
+    gl.compileShader(shader)
+    gl.attachShader(program, shader)
+  }
+  gl.linkProgram(program)
+  gl.useProgram(program)
+  const [from, to] = [0, 1].map(() => {
+    const texture = gl.createTexture()
+    gl.bindTexture(gl.TEXTURE_2D, texture)
+    gl.texStorage2D(gl.TEXTURE_2D, 1, gl.RGBA16F, width, height)
+    for (const which of [gl.TEXTURE_MIN_FILTER, gl.TEXTURE_MAG_FILTER]) gl.texParameteri(gl.TEXTURE_2D, which, gl.LINEAR)
+    for (const which of [gl.TEXTURE_WRAP_S, gl.TEXTURE_WRAP_T]) gl.texParameteri(gl.TEXTURE_2D, which, gl.CLAMP_TO_EDGE)
+    return texture
+  }) as [WebGLTexture, WebGLTexture]
+  gl.bindFramebuffer(gl.FRAMEBUFFER, gl.createFramebuffer())
+  gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0, gl.TEXTURE_2D, to, 0)
+  gl.bindTexture(gl.TEXTURE_2D, from)
+  gl.viewport(0, 0, width, height)
+  const times: number[] = []
+  for (let i = 0; i < repeats + 3; i++) {
+    const started = performance.now()
+    gl.drawArrays(gl.TRIANGLES, 0, 3)
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.FLOAT, new Float32Array(4))
+    if (i >= 3) times.push(performance.now() - started)
+  }
+  gl.getExtension('WEBGL_lose_context')?.loseContext()
+  return times.sort((a, b) => a - b)[times.length >> 1]!
+}
+Object.assign(window, { timeBareCopy })
 document.title = 'ready'

@@ -55,21 +55,21 @@ def _serve(places: Places, port: int, node: tuple[int, int] | None) -> None:
     def say(text: str) -> None:
         console.print(f"  {text}")
 
+    supervisor = Supervisor(places, port, node, say)
     # The signals are caught from the first moment, so that nothing that was started is ever left behind.
     asked = threading.Event()
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: (asked.set(), setattr(supervisor, "stopping", True)))
-    supervisor = Supervisor(places, port, node, say)
     try:
         installing.ensure(installing.RUNNING, say)
         new = supervisor.prepare()
-        supervisor.start_database(new)
+        supervisor.start(new)
         if node is not None and not asked.is_set():
             from fulgura.demo.prepare import prepare
 
             prepare(places, say, node[1])
         if not asked.is_set():
-            supervisor.start_services()
+            supervisor.start_desk()
             console.print(f"\n[bold]Fulgura is ready:[/] http://127.0.0.1:{port}/", soft_wrap=True)
             if node is not None:
                 console.print(f"Light node (stand-in): http://127.0.0.1:{node[0]}/")
@@ -160,16 +160,22 @@ def still(
 
 
 @app.command()
-def bench(json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False, seconds: Annotated[float, typer.Option(help="How long the running show is watched")] = 60.0) -> None:
+def bench(
+    json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
+    seconds: Annotated[float, typer.Option(help="How long the running show is watched")] = 60.0,
+    write: Annotated[bool, typer.Option("--write", help="Also write docs/measurements.md")] = False,
+) -> None:
     """Measure this machine: analyser, engine, page and both executors."""
     from fulgura import setup as installing
 
     say = lambda text: Console(stderr=True).print(f"  {text}")  # noqa: E731
     installing.ensure(installing.TESTING, say)
     sys.path.insert(0, str(ROOT))
-    from bench.run import print_table, run
+    from bench.run import print_table, run, write_markdown
 
     results = run(seconds, say)
+    if write:
+        write_markdown(results, ROOT / "docs" / "measurements.md")
     if json:
         sys.stdout.write(orjson.dumps(results, option=orjson.OPT_INDENT_2).decode() + "\n")
     else:

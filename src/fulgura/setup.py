@@ -32,6 +32,7 @@ def ensure(purpose: str, say: Say) -> None:
     _system_packages(purpose, say)
     for lock in LOCKS[purpose]:
         _python_packages(lock, say)
+    _compile_analyser(say)
     _build_desk(say)
 
 
@@ -81,6 +82,19 @@ def _python_packages(lock: str, say: Say) -> None:
     say(f"Installing Python packages of {lock} (a minute or two)")
     _run([sys.executable, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes", "--no-deps", "-r", str(ROOT / lock)], f"The Python packages of {lock}")
     _stamp(lock, digest)
+
+
+WARM_UP = "import numpy; from fulgura.core.sound.analyser import Analyser; a = Analyser(); [a.push(numpy.zeros(256)) for _ in range(4)]"
+
+
+def _compile_analyser(say: Say) -> None:
+    """Compile the hot loops once, here, so that the engine never does it while a show starts."""
+    digest = _digest(*sorted((ROOT / "src" / "fulgura" / "core" / "sound").glob("*.py")))
+    if _stamp_is("analyser", digest):
+        return
+    say("Compiling the analyser")
+    _run([sys.executable, "-c", WARM_UP], "The analyser", environment={**os.environ, "PYTHONPATH": str(ROOT / "src")})
+    _stamp("analyser", digest)
 
 
 def _build_desk(say: Say) -> None:

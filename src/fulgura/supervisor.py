@@ -117,8 +117,8 @@ class Supervisor:
         self._lock = lock
         return new
 
-    def start_database(self, new: bool) -> None:
-        """Create the database if the folder is new, start it, bring its tables up to date."""
+    def start(self, new: bool) -> None:
+        """Start the database and all that does not need it; return when its tables are up to date."""
         places = self.places
         if new:
             self.say("Creating the database")
@@ -127,19 +127,19 @@ class Supervisor:
         self.say("Starting the database")
         database = self._child("database", server.command(places.database, places.database_socket))
         assert database.process is not None
-        server.wait_until_ready(places.database_socket, database.process, places.data / "database.log")
-        for name in migrate(places.database_socket):
-            self.say(f"Prepared tables: {name}")
-
-    def start_services(self) -> None:
-        data = str(self.places.data)
         if self.node is not None:
             page, sacn = map(str, self.node)
             self._child("light node", [sys.executable, "-m", "fulgura", "standin", "light-node", "--port", page, "--sacn-port", sacn])
         self.say("Starting the engine")
-        self._child("engine", [sys.executable, "-m", "fulgura.engine", data])
+        self._child("engine", [sys.executable, "-m", "fulgura.engine", str(places.data)])
+        server.wait_until_ready(places.database_socket, database.process, places.data / "database.log")
+        for name in migrate(places.database_socket):
+            self.say(f"Prepared tables: {name}")
+
+    def start_desk(self) -> None:
+        """Start the web process; return when it answers."""
         self.say("Starting the desk")
-        self._child("web", [sys.executable, "-m", "fulgura.web", data, str(self.port)])
+        self._child("web", [sys.executable, "-m", "fulgura.web", str(self.places.data), str(self.port)])
         self._wait_for_desk()
 
     def _child(self, name: str, command: list[str]) -> Child:

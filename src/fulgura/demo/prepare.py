@@ -6,8 +6,6 @@ from collections.abc import Callable
 import soundfile
 
 from fulgura.core import SAMPLE_RATE
-from fulgura.demo.show import demo_show
-from fulgura.demo.tracks import TRACKS
 from fulgura.places import Places
 from fulgura.store import shows, tracks
 
@@ -15,6 +13,12 @@ from fulgura.store import shows, tracks
 def prepare(places: Places, say: Callable[[str], None], sacn_port: int = 5568) -> None:
     """Synthesise the tracks that are missing; write the demo show, sending to sacn_port, into an empty database."""
     known = {row["id"] for row in tracks.list_tracks(places.database_socket)}
+    if len(known) >= 4 and shows.list_shows(places.database_socket) and all((places.tracks / f"{track}.flac").exists() for track in known):
+        return
+    # What composes tracks takes a second to import, which a later start need not wait for.
+    from fulgura.demo.show import demo_show
+    from fulgura.demo.tracks import TRACKS
+
     for number, (track, (title, compose)) in enumerate(TRACKS.items(), 1):
         file = places.tracks / f"{track}.flac"
         if track in known and file.exists():

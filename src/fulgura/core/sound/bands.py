@@ -6,7 +6,6 @@ from functools import lru_cache
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
-from scipy.signal import butter
 
 from fulgura.core import SAMPLE_RATE
 
@@ -23,6 +22,8 @@ def design(low_hz: float, high_hz: float, rate_hz: float = SAMPLE_RATE) -> NDArr
     A band that starts at 20 Hz or below is a low-pass, one that ends at 20 kHz or above a high-pass;
     any other a band-pass with -3 dB at both edges. Raises ValueError when the edges are not in order.
     """
+    from scipy.signal import butter  # Takes a second or more to import, and the web process never designs a filter.
+
     if not 0 < low_hz < high_hz:
         raise ValueError(f"A band must start below its end; {low_hz:g} Hz to {high_hz:g} Hz does not.")
     if low_hz <= LOWEST_HZ:

@@ -5,7 +5,6 @@ Every function returns mono float64 samples at 48 kHz and is deterministic: nois
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import butter, sosfilt
 
 from fulgura.core import SAMPLE_RATE
 
@@ -21,6 +20,13 @@ def _soft_ends(samples: NDArray, seconds: float = 0.002) -> NDArray:
     return samples
 
 
+def _above(hz: float, order: int, samples: NDArray) -> NDArray:
+    """A Butterworth high-pass."""
+    from scipy.signal import butter, sosfilt  # Takes a second or more to import; only who makes sounds waits for it.
+
+    return sosfilt(butter(order, hz, "highpass", fs=SAMPLE_RATE, output="sos"), samples)
+
+
 def kick(seconds: float = 0.32, pitch_hz: float = 48.0) -> NDArray:
     """A sine that falls from about four times its pitch in 30 ms, with a short click."""
     t = _time(seconds)
@@ -34,7 +40,7 @@ def snare(seconds: float = 0.24, pitch_hz: float = 185.0) -> NDArray:
     t = _time(seconds)
     body = (np.sin(2 * np.pi * pitch_hz * t) + 0.6 * np.sin(2 * np.pi * 1.6 * pitch_hz * t)) * np.exp(-t / 0.05)
     noise = np.random.default_rng(12).standard_normal(len(t))
-    noise = sosfilt(butter(2, 1500, "highpass", fs=SAMPLE_RATE, output="sos"), noise) * np.exp(-t / 0.07)
+    noise = _above(1500, 2, noise) * np.exp(-t / 0.07)
     return _soft_ends(0.5 * body + 0.45 * noise)
 
 
@@ -42,7 +48,7 @@ def hat(seconds: float = 0.08, decay_s: float = 0.022) -> NDArray:
     """Noise above 7.5 kHz that dies at once."""
     t = _time(seconds)
     noise = np.random.default_rng(13).standard_normal(len(t))
-    bright = sosfilt(butter(4, 7500, "highpass", fs=SAMPLE_RATE, output="sos"), noise)
+    bright = _above(7500, 4, noise)
     return _soft_ends(bright * np.exp(-t / decay_s) * 0.6)
 
 

@@ -5,7 +5,6 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 from scipy.fft import rfft, rfftfreq
-from scipy.signal.windows import hann
 
 from fulgura.core import SAMPLE_RATE
 
@@ -18,8 +17,13 @@ FLOOR_DBFS = -90.0
 @lru_cache
 def window() -> NDArray:
     """Periodic Hann window, scaled so that a full-scale sine on a bin reads amplitude 1."""
-    shape = hann(POINTS, sym=False)
+    shape = hann(POINTS)
     return shape * (2.0 / shape.sum())
+
+
+def hann(points: int) -> NDArray:
+    """The periodic Hann window, as for spectra: 0.5 - 0.5 cos(2 pi n / N)."""
+    return 0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(points) / points)
 
 
 def amplitudes(samples: NDArray) -> NDArray:

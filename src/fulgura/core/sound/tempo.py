@@ -14,9 +14,9 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 from scipy.fft import rfft, rfftfreq
-from scipy.signal.windows import hann
 
 from fulgura.core import SAMPLE_RATE
+from fulgura.core.sound.spectrum import hann
 
 HOP = 512
 """Samples between two steps of the beat filter (10.7 ms)."""
@@ -61,7 +61,7 @@ def flux_bands() -> NDArray:
 
 @lru_cache
 def _window() -> NDArray:
-    return hann(WINDOW, sym=False)
+    return hann(WINDOW)
 
 
 _LOW_WEIGHT = np.linspace(1.7, 0.5, 24)
