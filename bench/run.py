@@ -165,7 +165,7 @@ def _bare_clock(seconds: float) -> dict:
 def _state(stack: Stack) -> dict:
     from tests.api.test_api import live
 
-    _, news = live(stack, 0.8, [])
+    _, news = live(stack, 3.0, [])
     return next(row["data"]["measured"] for row in reversed(news) if row["type"] == "state" and "measured" in row["data"])
 
 

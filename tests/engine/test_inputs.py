@@ -12,6 +12,7 @@ from fulgura.demo.show import demo_show
 from fulgura.engine.audiofile import AudioFileError, load, resample
 from fulgura.engine.inputs import HouseInput, LiveInput, TrackInput
 from fulgura.engine.main import Engine
+from fulgura.engine.measure import Minute
 from tests.conftest import wait_for
 
 
@@ -198,3 +199,15 @@ def test_garbage_on_the_command_socket_is_passed_over(tmp_path):
     assert taken == [{"do": "hello"}]
     side.close()
     caller.close()
+
+
+def test_a_minute_keeps_the_newest_and_knows_its_percentiles():
+    minute = Minute(100)
+    assert minute.percentiles_ms() == {}
+    for n in range(250):
+        minute.add(n / 1000)
+    row = minute.percentiles_ms()
+    assert (row["of"], row["max"]) == (100, pytest.approx(249)) and row["p50"] == pytest.approx(199.5)
+    minute.clear()
+    minute.add(0.005)
+    assert minute.percentiles_ms()["p99"] == pytest.approx(5.0)

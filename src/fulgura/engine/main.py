@@ -4,10 +4,8 @@ import gc
 import os
 import signal
 import time
-from collections import deque
 from pathlib import Path
 
-import numpy as np
 from pydantic import ValidationError
 
 from fulgura import bus
@@ -15,11 +13,14 @@ from fulgura.core import BLOCK, FRAME_RATE, SAMPLE_RATE, wire
 from fulgura.core.performer import Performer, blocks_due
 from fulgura.core.show.document import Show
 from fulgura.engine.inputs import HouseInput, Input, LiveInput, TrackInput
+from fulgura.engine.measure import Minute
 from fulgura.engine.sacn_output import SacnOutput
 
 TICK_S = 1.0 / FRAME_RATE
 STATE_EVERY = 15
 """Ticks between two state messages."""
+MEASURE_EVERY = 120
+"""Ticks between two looks at the percentiles: they cost half a millisecond."""
 
 
 class Engine:
@@ -36,10 +37,10 @@ class Engine:
         self.lights = SacnOutput()
         self.start_position_s = 0.0
         self.stop = False
-        self.lateness = deque(maxlen=60 * FRAME_RATE)
-        self.work = deque(maxlen=60 * FRAME_RATE)
+        self.lateness, self.work = Minute(60 * FRAME_RATE), Minute(60 * FRAME_RATE)
         self.arrivals: list[float] = []
-        self.block_to_frame = deque(maxlen=60 * FRAME_RATE)
+        self.block_to_frame = Minute(60 * SAMPLE_RATE // BLOCK)
+        self.measured: dict = {}
         self.due_at: list[float] = []
         self.missed = 0
 
@@ -124,13 +125,15 @@ class Engine:
                 self.missed += int((now - due) / TICK_S)
                 start, tick, asked, due = now, 0, 0, now
                 continue
-            self.lateness.append(now - due)
+            self.lateness.add(now - due)
             blocks = blocks_due(tick) - asked
             # A played block arrives when its last sample is due.
             self.due_at = [start + (asked + i + 1) * BLOCK / SAMPLE_RATE for i in range(blocks)]
             asked += blocks
             self._tick(blocks, now)
-            self.work.append(time.monotonic() - now)
+            self.work.add(time.monotonic() - now)
+            if tick % MEASURE_EVERY == 0:
+                self.measured = self._measured()
             if tick % STATE_EVERY == 0:
                 self._report()
         self.lights.close()
@@ -152,10 +155,8 @@ class Engine:
         frame = performer.tick()
         self.bus.publish(bus.FRAME, wire.encode(performer.packet(frame)))
         published = time.monotonic()
-        if self.performer.show.input.use == "live":
-            self.block_to_frame.extend(published - t for t in self.arrivals)
-        else:
-            self.block_to_frame.extend(published - t for t in self.due_at)
+        for arrived in self.arrivals if self.performer.show.input.use == "live" else self.due_at:
+            self.block_to_frame.add(published - arrived)
         self.arrivals.clear()
         self.lights.send(frame.universes, now)
 
@@ -164,17 +165,12 @@ class Engine:
             "needs_show": self.revision < 0, "revision": self.revision, "input": {"use": self.performer.show.input.use, **self.input.state()},
             "lights": {"sent": self.lights.sent, "failed": self.lights.failed, "trouble": self.lights.trouble},
             "why": dict(zip(self.performer.layout.routes, self.performer.router.explain())),
-            "repaired": self.performer.repaired, "frame": self.performer.number, "measured": self._measured(),
+            "repaired": self.performer.repaired, "frame": self.performer.number, "measured": self.measured,
         })
 
     def _measured(self) -> dict:
-        out: dict = {"missed": self.missed}
-        for name, numbers in (("lateness_ms", self.lateness), ("work_ms", self.work), ("block_to_frame_ms", self.block_to_frame)):
-            if numbers:
-                # Only the newest few seconds: sorting a minute's worth four times a second would be wasteful.
-                recent = np.array(numbers if len(numbers) < 600 else list(numbers)[-600:]) * 1000.0
-                out[name] = {"p50": float(np.median(recent)), "p95": float(np.quantile(recent, 0.95)), "p99": float(np.quantile(recent, 0.99)), "max": float(recent.max())}
-        return out
+        named = {"lateness_ms": self.lateness, "work_ms": self.work, "block_to_frame_ms": self.block_to_frame}
+        return {"missed": self.missed, **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count}}
 
 
 def _prefer_this_process() -> None:
