@@ -16,6 +16,7 @@ from pathlib import Path
 import psutil
 import pytest
 from playwright.sync_api import Browser, Playwright, sync_playwright
+from websockets.exceptions import WebSocketException
 
 from fulgura.places import ROOT, Places
 from fulgura.supervisor import child_environment
@@ -71,8 +72,11 @@ class Stack:
     def child(self, part: str) -> psutil.Process:
         """The child whose command line holds a word."""
         for child in psutil.Process(self.process.pid).children(recursive=True):
-            if part in " ".join(child.cmdline()):
-                return child
+            try:
+                if part in " ".join(child.cmdline()):
+                    return child
+            except psutil.Error:
+                continue  # It has just ended and waits to be taken note of.
         raise AssertionError(f"no child process like {part}")
 
     def lamp(self) -> list[int]:
@@ -94,7 +98,7 @@ def wait_for(check, seconds: float = 15.0, what: str = "it"):
             result = check()
             if result:
                 return result
-        except (OSError, urllib.error.URLError, KeyError, IndexError, AssertionError):
+        except (OSError, urllib.error.URLError, KeyError, IndexError, AssertionError, StopIteration, psutil.Error, WebSocketException):
             pass
         time.sleep(0.05)
     raise AssertionError(f"{what} did not happen within {seconds} s")
