@@ -6,16 +6,19 @@ import signal
 import time
 from pathlib import Path
 
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 
 from fulgura import bus
 from fulgura.core import BLOCK, FRAME_RATE, SAMPLE_RATE, wire
+from fulgura.core.events import Event
 from fulgura.core.performer import Performer, blocks_due
-from fulgura.core.show.document import Show
-from fulgura.engine.inputs import HouseInput, Input, LiveInput, TrackInput
+from fulgura.core.show.document import MAIN, Show, same
 from fulgura.engine.measure import Minute
+from fulgura.engine.player import Player
+from fulgura.engine.recorder import Recorder, gather_left_behind
 from fulgura.engine.sacn_output import SacnOutput
 
+EVENT: TypeAdapter[Event] = TypeAdapter(Event)
 TICK_S = 1.0 / FRAME_RATE
 STATE_EVERY = 15
 """Ticks between two state messages."""
@@ -31,11 +34,11 @@ class Engine:
         self.tracks = tracks
         self.performer = Performer(Show(name="Nothing yet"))
         self.revision = -1
-        self.track: TrackInput | None = None
-        self.house: HouseInput | None = None
-        self.live = LiveInput()
+        self.announced = 0, 0
+        self.players: dict[str, Player] = {MAIN: Player(tracks)}
+        self.recorders: dict[str, Recorder] = {}
+        gather_left_behind(tracks)
         self.lights = SacnOutput()
-        self.start_position_s = 0.0
         self.stop = False
         self.lateness, self.work = Minute(60 * FRAME_RATE), Minute(60 * FRAME_RATE)
         self.arrivals: list[float] = []
@@ -47,64 +50,84 @@ class Engine:
     # -- commands -------------------------------------------------------------------------------------------
 
     def obey(self, commands: list[dict]) -> None:
-        """Carry out commands. Of several shows only the newest is taken: the document is the truth."""
-        newest = None
-        for command in commands:
+        """Carry out commands in order. Of several shows only the newest is taken, and no edit of an older one."""
+        newest = max((i for i, command in enumerate(commands) if command.get("do") == "show"), default=-1)
+        for number, command in enumerate(commands):
+            place = str(command.get("input", MAIN))
             match command.get("do"):
-                case "show":
-                    newest = command
-                case "audio":
-                    self.live.feed(command.get("pcm", b""), command.get("channels", 1))
-                    self.arrivals.append(time.monotonic())
-                case "seek" if self.track is not None:
-                    self.track.seek(float(command.get("seconds", 0.0)))
+                case "show" if number == newest:
+                    self._take_show(command)
+                case "edit" if number > newest:
+                    self._take_edit(command)
+                case "event":
+                    try:
+                        self.performer.act(EVENT.validate_python(command.get("event")))
+                    except (ValueError, TypeError):
+                        pass  # A hand on what is gone, or on a value of another kind: nothing to hold.
+                case "audio" if place in self.players:
+                    self.players[place].live.feed(command.get("pcm", b""), command.get("channels", 1))
+                    if place == MAIN:
+                        self.arrivals.append(time.monotonic())
+                case "seek" if place in self.players and (track := self.players[place].track) is not None:
+                    track.seek(float(command.get("seconds", 0.0)))
+                case "record" if place in self.players and place not in self.recorders:
+                    self.recorders[place] = Recorder(self.tracks, Path(str(command.get("name", "recording"))).name)
+                case "end-recording" if place in self.recorders:
+                    self.recorders[place].close()
+                    if self.recorders[place].finished:  # It ended by itself, and its trouble has been read.
+                        del self.recorders[place]
                 case "hello":
                     self._announce()
                 case "measure":
                     for numbers in (self.lateness, self.work, self.block_to_frame):
                         numbers.clear()
                     self.missed = 0
-        if newest is not None:
-            self._take_show(newest)
+
+    def _take_edit(self, command: dict) -> None:
+        """Make one edit here too. One that does not follow on what is played is passed over: the whole show will come."""
+        if command.get("from") != self.revision:
+            return
+        show = self.performer.show
+        try:
+            self.performer.act(EVENT.validate_python(command["event"]))
+        except (ValueError, KeyError):
+            return
+        self.revision = int(command["revision"])
+        now = self.performer.show
+        if not same(show.inputs, now.inputs):
+            self._take_inputs(now, {})
+        if show.light_output is not now.light_output or not same(show.lamps, now.lamps):
+            self._light(now)
+
+    def _light(self, show: Show) -> None:
+        self.lights.configure(show.light_output, {lamp.universe for lamp in show.lamps})
 
     def _take_show(self, command: dict) -> None:
         try:
             show = Show.model_validate(command["show"])
         except (ValidationError, KeyError):
             return  # The web process validates; a show that fails here would be its mistake, and must not stop us.
-        if self.revision < 0:
-            self.start_position_s = float(command.get("position_s", 0.0))
+        first, places = self.revision < 0, command.get("positions_s", {})
         self.revision = int(command.get("revision", 0))
-        before = (self.performer.plan.id, self.performer.layout.id)
         self.performer.configure(show)
-        self._choose_input(show)
-        self.lights.configure(show.light_output, {lamp.universe for lamp in show.lamps})
-        if before != (self.performer.plan.id, self.performer.layout.id):
-            self._announce()
+        self._take_inputs(show, places if first else {})
+        self._light(show)
+        if first:
+            # Designing filters has imported a good deal more: the collector need not look through that either.
+            gc.freeze()
 
-    def _choose_input(self, show: Show) -> None:
-        if show.input.use == "track" and show.input.track.track:
-            wanted = show.input.track
-            if self.track is None or self.track.track != wanted.track:
-                # The name comes from the document; only the last part is used, so that it cannot lead elsewhere.
-                self.track = TrackInput(self.tracks / f"{Path(wanted.track).name}.flac", wanted.track, self.start_position_s)
-                self.start_position_s = 0.0
-            self.track.playing, self.track.loop = wanted.playing, wanted.loop
-        if show.input.use == "house":
-            if self.house is None:
-                self.house = HouseInput(show)
-            self.house.settings = show.input.house
-
-    @property
-    def input(self) -> Input:
-        use = self.performer.show.input.use
-        if use == "track" and self.track is not None:
-            return self.track
-        if use == "house" and self.house is not None:
-            return self.house
-        return self.live
+    def _take_inputs(self, show: Show, positions_s: dict[str, float]) -> None:
+        """Open and close what inputs play; positions_s: where tracks were before this process began."""
+        kept = {one.id: self.players.pop(one.id, None) or Player(self.tracks) for one in show.inputs}
+        for gone in self.players.values():
+            gone.close()
+        self.players = kept
+        for one in show.inputs:
+            kept[one.id].choose(one, show.seed, float(positions_s.get(one.id, 0.0)))
 
     def _announce(self) -> None:
+        """Tell what the numbers of the frames that follow mean."""
+        self.announced = self.performer.plan.id, self.performer.layout.id
         self.bus.publish_data(bus.LAYOUT, {
             "layout": self.performer.layout.model_dump(), "plan": self.performer.plan.model_dump(),
         })
@@ -136,6 +159,10 @@ class Engine:
                 self.measured = self._measured()
             if tick % STATE_EVERY == 0:
                 self._report()
+        for recorder in self.recorders.values():
+            recorder.close()
+        for recorder in self.recorders.values():
+            recorder.wait(3.0)
         self.lights.close()
         self.bus.close()
 
@@ -150,22 +177,35 @@ class Engine:
 
     def _tick(self, due: int, now: float) -> None:
         performer = self.performer
-        for block in self.input.blocks(due):
-            performer.hear(block)
+        for place, player in self.players.items():
+            recorder = self.recorders.get(place)
+            for block in player.input.blocks(due):
+                performer.hear(block, place)
+                if recorder is not None:
+                    recorder.add(block)
         frame = performer.tick()
+        if self.announced != (performer.plan.id, performer.layout.id):
+            self._announce()
         self.bus.publish(bus.FRAME, wire.encode(performer.packet(frame)))
         published = time.monotonic()
-        for arrived in self.arrivals if self.performer.show.input.use == "live" else self.due_at:
+        for arrived in self.arrivals if self.players[MAIN].use == "live" else self.due_at:
             self.block_to_frame.add(published - arrived)
         self.arrivals.clear()
         self.lights.send(frame.universes, now)
 
     def _report(self) -> None:
+        for place, recorder in list(self.recorders.items()):
+            if place not in self.players:
+                recorder.close()
+            if recorder.finished and not recorder.trouble:
+                del self.recorders[place]
         self.bus.publish_data(bus.STATE, {
-            "needs_show": self.revision < 0, "revision": self.revision, "input": {"use": self.performer.show.input.use, **self.input.state()},
+            "needs_show": self.revision < 0, "revision": self.revision, "inputs": {place: {"use": player.use, **player.input.state(), "room": self.performer.ears[place].room(), "hits": self.performer.ears[place].watched(),
+                               "recording": self.recorders[place].state() if place in self.recorders else None} for place, player in self.players.items()},
             "lights": {"sent": self.lights.sent, "failed": self.lights.failed, "trouble": self.lights.trouble},
-            "why": dict(zip(self.performer.layout.routes, self.performer.router.explain())),
-            "repaired": self.performer.repaired, "frame": self.performer.number, "measured": self.measured,
+            "troubles": self.performer.router.troubles(), "mover_troubles": self.performer.router.mover_troubles(), "held": list(self.performer.router.hands.held),
+            "beat": self.performer.main.beat_state(),
+            "repaired": self.performer.main.repaired, "frame": self.performer.number, "measured": self.measured,
         })
 
     def _measured(self) -> dict:

@@ -8,11 +8,13 @@ from numpy.typing import NDArray
 
 from fulgura.core import BLOCK, SAMPLE_RATE
 from fulgura.core.sound import bands as filters
+from fulgura.core.sound import drums, levels, spectrum
 from fulgura.core.sound import hits as hitting
-from fulgura.core.sound import levels, spectrum
 from fulgura.core.sound import tempo as beating
-from fulgura.core.sound.bands import filter_bank
+from fulgura.core.sound.bands import filter_bank, filter_steep
+from fulgura.core.sound.descriptors import Descriptors
 from fulgura.core.sound.levels import measure
+from fulgura.core.sound.loudness import Loudness
 
 BLOCK_RATE = SAMPLE_RATE / BLOCK
 
@@ -27,6 +29,7 @@ class BandSetting:
     gain_db: float = 0.0
     attack_s: float = 0.0
     release_s: float = 0.12
+    slope: str = "usual"
 
 
 USUAL_BANDS = (
@@ -37,11 +40,11 @@ USUAL_BANDS = (
 """Common practice: the first three bands everyone makes."""
 
 USUAL_DETECTORS = (
-    hitting.Detector("kick", 40.0, 150.0, dead_time_s=0.13, share=0.15, attack_hz=(350.0, 2_000.0), attack=0.17),
-    hitting.Detector("snare", 1_500.0, 5_500.0, dead_time_s=0.12, attack_hz=(140.0, 320.0), attack=0.6),
-    hitting.Detector("hat", 7_500.0, 20_000.0, sensitivity=0.65, dead_time_s=0.06),
+    hitting.Detector("kick", "kick", dead_time_s=0.1),
+    hitting.Detector("snare", "snare", dead_time_s=0.08),
+    hitting.Detector("hat", "hat", dead_time_s=0.06),
 )
-"""Common practice: where a kick, a snare's noise and hats are found, and how soon the next can come."""
+"""The three drums, and how soon the next can come (common practice)."""
 
 
 @dataclass
@@ -52,6 +55,8 @@ class Heard:
     rejected: list[hitting.Hit] = field(default_factory=list)
     beats: list[beating.Beat] = field(default_factory=list)
     repaired: int = 0
+    loudness: bool = False
+    """Whether loudness was measured anew (every 100 ms)."""
 
 
 class Analyser:
@@ -64,14 +69,19 @@ class Analyser:
     def __init__(self, bands: tuple[BandSetting, ...] = USUAL_BANDS, detectors: tuple[hitting.Detector, ...] = USUAL_DETECTORS) -> None:
         self.blocks = 0
         self.recent = np.zeros(spectrum.POINTS)
+        self._mono = np.zeros(BLOCK)
         self.mean_square = 0.0
         self.last_mean_square = self.rms = self.peak = 0.0
         self.beat = beating.BeatState()
+        self.loudness, self.descriptors = Loudness(), Descriptors()
         self.detectors: tuple[hitting.Detector, ...] = ()
         self._states = hitting.new_states(0)
+        self._drum_state, self._features, self._activations = drums.new_state(), np.zeros(drums.FEATURES, np.float32), np.zeros(len(drums.DRUMS))
+        self._activations_before = np.zeros(len(drums.DRUMS))
+        self._weights = drums.weights()
         self.bands: tuple[BandSetting, ...] = ()
         self.band_levels = np.zeros(0)
-        self._bank = filters.Bank.of([])
+        self._bank, self._edges = filters.Bank.of([]), list[tuple]()
         self.configure(bands, detectors)
 
     @property
@@ -81,19 +91,23 @@ class Analyser:
 
     def configure(self, bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> None:
         """Change what is listened for. What stays the same keeps its state: moving one band disturbs no other."""
-        edges, old_edges = _edges(bands, detectors), _edges(self.bands, self.detectors)
+        edges, old_edges = _edges(bands), self._edges
         bank = filters.Bank.of(edges)
         for i, edge in enumerate(edges):
             if edge in old_edges:
                 bank.state[i] = self._bank.state[old_edges.index(edge)]
+        for row, i in enumerate(bank.steep):
+            if edges[i] in old_edges and (was := old_edges.index(edges[i])) in self._bank.steep:
+                bank.more_state[row] = self._bank.more_state[list(self._bank.steep).index(was)]
         old_levels = dict(zip((b.name for b in self.bands), self.band_levels))
         self.band_levels = np.array([old_levels.get(b.name, 0.0) for b in bands])
         self._configure_hits(bands, detectors)
-        self.bands, self.detectors, self._bank = bands, detectors, bank
+        self.bands, self.detectors, self._bank, self._edges = bands, detectors, bank, edges
         self._gain = np.array([10 ** (b.gain_db / 20) for b in bands])
         self._up = np.array([levels.coefficient(b.attack_s, BLOCK_RATE) for b in bands])
         self._down = np.array([levels.coefficient(b.release_s, BLOCK_RATE) for b in bands])
         self._squares, self._peaks = np.zeros(len(edges)), np.zeros(len(edges))
+        self._drum_squares = self._squares[len(bands) :]
 
     def _configure_hits(self, bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> None:
         old = {detector.name: i for i, detector in enumerate(self.detectors)}
@@ -101,8 +115,10 @@ class Analyser:
         for i, detector in enumerate(detectors):
             if detector.name in old:
                 states[i] = self._states[old[detector.name]]
-        self._states, self._settings = states, hitting.settings_of(detectors, len(bands))
+        self._states, self._settings = states, hitting.settings_of(detectors, tuple(band.name for band in bands))
         self._found = np.zeros(len(detectors), dtype=hitting.FOUND)
+        rows = [(int(row["drum"]), int(row["band"])) for row in self._settings]
+        self._ranges = [tuple((hitting.OWN_BANDS[drum] + len(bands)).tolist()) if drum >= 0 else (band, band + 1) for drum, band in rows]
 
     def push(self, block: NDArray) -> Heard:
         """Hear one block: shape (256,) or (256, channels), full scale = 1; channels are averaged.
@@ -112,27 +128,32 @@ class Analyser:
         if block.shape[0] != BLOCK:
             raise ValueError(f"A block has {BLOCK} samples, not {block.shape[0]}.")
         heard = Heard()
-        mono = _mono(block)
+        mono, block = self._mono, block if block.ndim == 2 else block[:, None]
+        _mono(block, mono)
         bank = self._bank
-        measured = _hear(mono, self.recent, bank.sections, bank.state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
+        measured = _hear(mono, self.recent, bank.sections, bank.state, bank.steep, bank.more, bank.more_state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
         if measured[2]:
             heard.repaired = measured[2]
-            measured = _hear(levels.repair(mono), self.recent, bank.sections, bank.state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
+            block = levels.repair(block)
+            measured = _hear(levels.repair(mono), self.recent, bank.sections, bank.state, bank.steep, bank.more, bank.more_state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
         total, peak, _ = measured
         self.blocks += 1
         now = self.time
+        heard.loudness = self.loudness.push(block)
+        self.descriptors.hear(block, mono)
         self.mean_square += _METER * (total - self.mean_square)
         self.last_mean_square, self.rms, self.peak = total, self.mean_square ** 0.5, peak
-        if hitting.detect(self._settings, self._states, self._squares, total, now, self._found):
-            for detector, found in zip(self.detectors, self._found.tolist()):
-                reason, t, strength, threshold = found
-                if reason != hitting.NOTHING:
-                    hit = hitting.Hit(detector.name, t, now, strength, threshold, hitting.REASONS[reason])
-                    (heard.rejected if reason else heard.hits).append(hit)
+        drums.hear(self._drum_state, self._drum_squares, self._features, *self._weights, self._activations, self._activations_before)
+        told = hitting.detect(self._settings, self._states, self._squares, len(self.bands), self._activations, now, self._found)
+        for detector, reason, t, strength, threshold in self._found[:told].tolist() if told else ():
+            hit = hitting.Hit(self.detectors[detector].name, t, now, strength, threshold, hitting.REASONS[reason])
+            (heard.rejected if reason else heard.hits).append(hit)
         if self.blocks % (beating.HOP // BLOCK) == 0:
-            beat = beating.track(self.beat, self.recent[-beating.WINDOW:], now)
+            beat = beating.track(self.beat, self.recent[-beating.WINDOW:], now, np.maximum(self._activations, self._activations_before))
             if beat is not None:
                 heard.beats.append(beat)
+            flux = self.beat.flux
+            self.descriptors.step(flux.sizes, flux.levels, flux.onset, total)
         return heard
 
     def display_spectrum(self) -> NDArray:
@@ -144,19 +165,26 @@ class Analyser:
         """Mean square of each band in the last block, before its gain, shape (bands,)."""
         return self._squares[: len(self.bands)]
 
+    def detector_squares(self) -> list[float]:
+        """Mean square of each detector's own range in the last block."""
+        squares = self._squares.tolist()
+        return [sum(squares[first:last]) for first, last in self._ranges]
+
     @property
     def band_peaks(self) -> NDArray:
         """Largest absolute sample of each band in the last block, before its gain, shape (bands,)."""
         return self._peaks[: len(self.bands)]
 
 
-def _mono(block: NDArray) -> NDArray:
-    """Channels averaged (common practice when one channel will do), float64, shape (256,)."""
-    if block.ndim == 1:
-        return block.astype(np.float64, copy=False)
-    if block.shape[1] == 2:
-        return (block[:, 0] + block[:, 1]) * 0.5 if block.dtype == np.float64 else (block[:, 0].astype(np.float64) + block[:, 1]) * 0.5
-    return block.mean(axis=1, dtype=np.float64)
+@njit(cache=True)
+def _mono(block: NDArray, mono: NDArray) -> None:
+    """Channels averaged (common practice when one channel will do) into mono, shape (256,)."""
+    channels = block.shape[1]
+    for i in range(mono.shape[0]):
+        total = 0.0
+        for c in range(channels):
+            total += block[i, c]
+        mono[i] = total / channels
 
 
 _METER = levels.coefficient(0.3, BLOCK_RATE)
@@ -164,7 +192,7 @@ _METER = levels.coefficient(0.3, BLOCK_RATE)
 
 
 @njit(cache=True)
-def _hear(mono: NDArray, recent: NDArray, sections: NDArray, state: NDArray, squares: NDArray, peaks: NDArray, band_levels: NDArray, gain: NDArray, up: NDArray, down: NDArray) -> tuple[float, float, int]:
+def _hear(mono: NDArray, recent: NDArray, sections: NDArray, state: NDArray, steep: NDArray, more: NDArray, more_state: NDArray, squares: NDArray, peaks: NDArray, band_levels: NDArray, gain: NDArray, up: NDArray, down: NDArray) -> tuple[float, float, int]:
     """One block through level, bank and band followers, all in place; returns what ``levels.measure`` does.
 
     Compiled in one piece: so short a block costs more in calls than in arithmetic. A damaged block changes nothing.
@@ -177,6 +205,8 @@ def _hear(mono: NDArray, recent: NDArray, sections: NDArray, state: NDArray, squ
         recent[i] = recent[i + mono.shape[0]]
     recent[kept:] = mono
     filter_bank(sections, state, mono, squares, peaks)
+    if steep.shape[0]:
+        filter_steep(steep, more, more_state, mono, squares, peaks)
     for i in range(band_levels.shape[0]):
         # RMS of a full-scale sine in the band reads 1, whatever the crest of the sound.
         level = np.sqrt(2.0 * squares[i]) * gain[i]
@@ -184,6 +214,6 @@ def _hear(mono: NDArray, recent: NDArray, sections: NDArray, state: NDArray, squ
     return measured
 
 
-def _edges(bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> list[tuple[float, float]]:
-    """The filters that are needed, in order: the bands, then what each detector listens to."""
-    return [(band.low_hz, band.high_hz) for band in bands] + [edge for detector in detectors for edge in hitting.edges(detector)]
+def _edges(bands: tuple[BandSetting, ...]) -> list[tuple]:
+    """The filters that are needed, in order: the bands, then those that drums are heard in, whose pulse the beat needs."""
+    return [(band.low_hz, band.high_hz, band.slope) for band in bands] + list(drums.BANDS)

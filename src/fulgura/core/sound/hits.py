@@ -1,12 +1,12 @@
-"""Hits: onsets of kick, snare and hat, caught with an adaptive threshold and a dead time.
+"""Hits: what was struck, and when; caught with an adaptive threshold and a dead time.
 
-The detection function is the rise of a band's log energy over a few blocks (energy-based onset detection with
-logarithmic compression: A. Klapuri, "Sound onset detection by applying psychoacoustic knowledge", ICASSP 1999);
-the threshold follows its recent mean and recent peaks (causal form of J. P. Bello et al., "A tutorial on onset
-detection in music signals", IEEE TSAP 13(5), 2005).
+Two ways of listening. A *drum* detector follows the activation that the network of ``drums`` gives it. A *band*
+detector follows the rise of its band's log energy over a few blocks (A. Klapuri, "Sound onset detection by
+applying psychoacoustic knowledge", ICASSP 1999); its threshold follows the rise's recent mean and recent peaks
+(causal form of J. P. Bello et al., "A tutorial on onset detection in music signals", IEEE TSAP 13(5), 2005).
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import exp, log, sqrt
 from typing import Literal
 
@@ -15,41 +15,42 @@ from numba import njit
 from numpy.typing import NDArray
 
 from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.sound import drums
 
 STEP_S = BLOCK / SAMPLE_RATE
-FLOOR = 1e-6
-"""Mean square below which nothing counts as a hit (-57 dBFS)."""
+FLOOR = 1e-8
+"""Mean square below which nothing counts as a hit (-77 dBFS)."""
 
-Reason = Literal["below threshold", "too soon", "masked", "no attack"]
+Reason = Literal["below threshold", "too soon", "another sound", "too quiet"]
+REASONS: tuple[Reason | None, ...] = (None, "below threshold", "too soon", "another sound", "too quiet")
+CAUGHT, BELOW, TOO_SOON, OTHER, QUIET = range(5)
+NOTHING = -1
 
 
 @dataclass(frozen=True)
 class Detector:
-    """What one kind of hit listens for. Frequencies in Hz, times in seconds.
+    """What is listened for.
 
-    share: the share of the sound's total energy that the band must hold when it rises; keeps the splash of
-    another drum from counting.
-    attack_hz: a second band that must rise at the same moment, by attack times the first band's amplitude: a
-    drum starts with a click or a sweep, a bass note does not.
-    lateness_s: how much later than the true onset the band's rise is first measured (filter delay).
+    name: what its hits are called; listens: a drum's name, or the name of the band whose rise counts.
+    sensitivity: 0..1, higher catches softer hits. dead_time_s: after a hit, nothing is counted for so long.
+    least_dbfs: what is quieter in the detector's own band never counts (RMS of the block). absolute_dbfs: when given,
+    a hit is what brings that band to this level, and nothing else is asked; the level that the desk shows.
     """
 
     name: str
-    low_hz: float
-    high_hz: float
+    listens: str
     sensitivity: float = 0.5
-    dead_time_s: float = 0.12
-    share: float = 0.0
-    attack_hz: tuple[float, float] | None = None
-    attack: float = 0.0
-    lateness_s: float = 0.0
+    dead_time_s: float = 0.1
+    least_dbfs: float = -120.0
+    absolute_dbfs: float | None = None
 
 
 @dataclass(frozen=True)
 class Hit:
     """An onset. t: when it sounded; at: when the detector said so (both stream seconds).
 
-    strength: 0..1 beside the recent loudest. reason: None when it was caught, else why it was not.
+    strength: 0..1 beside the recent loudest; of a peak that stayed below, how far its curve came. threshold: how far
+    it had to come, on that scale. reason: None when it was caught, else why it was not.
     """
 
     detector: str
@@ -60,18 +61,14 @@ class Hit:
     reason: Reason | None = None
 
 
-REASONS: tuple[Reason | None, ...] = (None, "below threshold", "too soon", "masked", "no attack")
-CAUGHT, BELOW, TOO_SOON, MASKED, NO_ATTACK = range(5)
-NOTHING = -1
-
-SETTING = np.dtype([("sensitivity", "f8"), ("dead_time_s", "f8"), ("share", "f8"), ("attack", "f8"), ("lateness_s", "f8"), ("band", "i8"), ("attack_band", "i8")])
+SETTING = np.dtype([("drum", "i8"), ("band", "i8"), ("threshold", "f8"), ("sensitivity", "f8"), ("dead_time_s", "f8"), ("least", "f8"), ("absolute", "f8")])
 STATE = np.dtype([
-    ("envelope", "f8"), ("loud", "f8", (3,)), ("strikes", "f8", (4,)), ("reference", "f8"), ("mean", "f8"), ("peak", "f8"),
-    ("rising", "f8"), ("rising_t", "f8"), ("rising_share", "f8"), ("rising_attack", "f8"), ("last_t", "f8"),
+    ("envelope", "f8"), ("before", "f8", (3,)), ("reference", "f8"), ("mean", "f8"), ("peak", "f8"), ("rising", "f8"),
+    ("rising_t", "f8"), ("last_t", "f8"), ("waiting", "b1"), ("other_t", "f8"), ("other", "f8"), ("told_t", "f8"), ("loudest", "f8"), ("said", "i8"),
 ])
 """Everything a detector remembers between blocks: one row each."""
-FOUND = np.dtype([("reason", "i8"), ("t", "f8"), ("strength", "f8"), ("threshold", "f8")])
-"""What one block brought for each detector; reason is NOTHING when no peak ended."""
+FOUND = np.dtype([("detector", "i8"), ("reason", "i8"), ("t", "f8"), ("strength", "f8"), ("threshold", "f8")])
+"""What one block brought: a row for each detector whose peak ended, from the first on; the row behind them says NOTHING."""
 
 _MEAN_DECAY = exp(-STEP_S / 1.2)
 _PEAK_DECAY = exp(-STEP_S / 3.0)
@@ -80,94 +77,212 @@ _RELEASE = exp(-STEP_S / 0.035)
 """An envelope that falls no faster than this does not ripple with a low drum's own wave."""
 _DEPTH = 3.0
 """Compression: the higher, the more a quiet rise counts beside a loud one."""
-_LEAST = 0.35
-"""No threshold is lower: smaller rises are ripple."""
+_LEAST_RISE = 0.35
+"""No band detector's threshold is lower: smaller rises are ripple."""
+OWN_BANDS = np.array([[0, 3], [3, 9], [9, 12]])
+"""The bands of ``drums.BANDS`` whose loudness is a drum's strength: first and one past the last."""
+_OTHER_RISE = 0.6
+"""A rise in a drum's own bands that is shown as another sound when the network does not take it for the drum."""
+LATENESS_S = np.array([0.013, 0.0127, 0.0105])
+"""From an onset to the end of the block in which kick, snare and hat are usually told (medians, measured on kits that
+the network has not heard)."""
+KICK = drums.DRUMS.index("kick")
+BESIDE_SNARE = 0.5
+"""How much surer, in log odds, a kick must be beside a snare that is told for sure (tuned on the clips of bench/rhythms.py)."""
+REARM = 0.5
+"""An activation that has fallen to this share of its threshold may cause the next hit."""
 
 
-def settings_of(detectors: tuple[Detector, ...], first: int = 0) -> NDArray:
-    """The detectors' numbers as rows of SETTING; first: where in the bank their bands begin (see ``edges``)."""
-    rows, band = [], first
+def drum_threshold(drum: str, sensitivity: float) -> float:
+    """The activation that counts as a hit: each drum's best at the middle sensitivity, and up or down in log odds."""
+    best = BEST_THRESHOLD[drum]
+    return 1.0 / (1.0 + exp(-(log(best / (1.0 - best)) + 6.0 * (0.5 - sensitivity))))
+
+
+BEST_THRESHOLD = {"kick": 0.82, "snare": 0.62, "hat": 0.66}
+"""Kick and hat: found on the teaching material (see bench/teach.py). Snare: on 48 clips of sampled kits that were taught and 32 of a recorded one
+that then was not; higher misses dark snares, lower takes toms for them."""
+
+
+def settings_of(detectors: tuple[Detector, ...], bands: tuple[str, ...]) -> NDArray:
+    """The detectors' numbers as rows of SETTING; bands: names of the analyser's bands.
+
+    Raises ValueError for a detector that listens to neither a drum nor one of the bands.
+    """
+    rows = []
     for d in detectors:
-        rows.append((d.sensitivity, d.dead_time_s, d.share, d.attack, d.lateness_s, band, band + 1 if d.attack_hz else -1))
-        band += len(edges(d))
+        drum = drums.DRUMS.index(d.listens) if d.listens in drums.DRUMS else -1
+        if drum < 0 and d.listens not in bands:
+            raise ValueError(f"The detector {d.name} listens to {d.listens}, which is neither a drum nor a band.")
+        band = -1 if drum >= 0 else bands.index(d.listens)
+        threshold = drum_threshold(d.listens, d.sensitivity) if drum >= 0 else 0.0
+        absolute = 0.0 if d.absolute_dbfs is None else _mean_square(d.absolute_dbfs)
+        rows.append((drum, band, threshold, d.sensitivity, d.dead_time_s, _mean_square(d.least_dbfs), absolute))
     return np.array(rows, dtype=SETTING)
 
 
-def edges(detector: Detector) -> list[tuple[float, float]]:
-    """The bands a detector needs, in order: its own, then its attack band if it has one."""
-    return [(detector.low_hz, detector.high_hz), *([detector.attack_hz] if detector.attack_hz else [])]
+def _mean_square(dbfs: float) -> float:
+    """Of a level in dBFS after AES17, where a full-scale sine is 0."""
+    return 0.5 * 10 ** (dbfs / 10)
 
 
 def new_states(count: int) -> NDArray:
     """Rows of STATE that have heard nothing."""
     states = np.zeros(count, dtype=STATE)
-    states["last_t"] = -10.0
+    states["last_t"] = states["other_t"] = states["told_t"] = -10.0
     return states
 
 
 @njit(cache=True)
-def detect(settings: NDArray, states: NDArray, squares: NDArray, total: float, t: float, found: NDArray) -> int:
-    """One block's step of all detectors; states are moved on in place, found is filled. Returns how many found a peak.
+def detect(settings: NDArray, states: NDArray, squares: NDArray, first_drum_band: int, activations: NDArray, t: float, found: NDArray) -> int:
+    """One block's step of all detectors; states are moved on in place, found is filled. Returns how many found something.
 
-    squares: mean square of every band of the bank, in which the settings say where each detector's own are; total:
-    that of the whole sound; t: stream time of the block's end. Level does not matter: energy is measured against the band's
-    own recent loudest, so the same sound 20 dB quieter gives the same hits.
+    squares: mean square of the analyser's bands, then, from first_drum_band on, those of ``drums.BANDS``;
+    activations: what the network says of each drum; t: stream time of the block's end. Level does not matter: energy
+    is measured against the band's own recent loudest, so the same sound 20 dB quieter gives the same hits.
     """
     count = 0
     for i in range(settings.shape[0]):
-        setting, state = settings[i], states[i]
-        energy = squares[setting.band]
-        found[i].reason = NOTHING
-        state.envelope = max(energy, state.envelope * _RELEASE)
-        state.reference = max(state.envelope, state.reference * _REFERENCE_DECAY, FLOOR)
-        loud = log(1.0 + _DEPTH * sqrt(state.envelope / state.reference))
-        rise = max(0.0, loud - min(state.loud[0], state.loud[1], state.loud[2]))
-        state.loud[0], state.loud[1], state.loud[2] = state.loud[1], state.loud[2], loud
-        strike = sqrt(squares[setting.attack_band]) if setting.attack_band >= 0 else 0.0
-        attack = (strike - min(state.strikes[0], state.strikes[1], state.strikes[2], state.strikes[3])) / sqrt(max(state.envelope, FLOOR))
-        for k in range(3):
-            state.strikes[k] = state.strikes[k + 1]
-        state.strikes[3] = strike
-
-        # The threshold is taken before this block's own rise is learnt, or a lone hit would raise the bar over itself.
-        threshold = max(2.2 * state.mean, (1.0 - setting.sensitivity) * 0.9 * state.peak, _LEAST)
-        state.mean = _MEAN_DECAY * state.mean + (1.0 - _MEAN_DECAY) * rise
-
-        if rise > state.rising and energy > FLOOR:
-            if state.rising == 0.0:
-                state.rising_t = t
-            state.rising = rise
-            state.rising_share = max(state.rising_share, energy / max(total, FLOOR))
-            state.rising_attack = max(state.rising_attack, attack)
-        elif state.rising > 0.0:
-            if state.rising > 0.5 * threshold:
-                _judge(setting, state, threshold, found[i])
-                count += 1
-            state.peak = max(state.peak, state.rising)
-            state.rising = state.rising_share = state.rising_attack = 0.0
-        state.peak *= _PEAK_DECAY
+        setting, state, row = settings[i], states[i], found[count]
+        row.detector, row.reason = i, NOTHING
+        if setting.drum >= 0:
+            energy = 0.0
+            for b in range(OWN_BANDS[setting.drum, 0], OWN_BANDS[setting.drum, 1]):
+                energy += squares[first_drum_band + b]
+        else:
+            energy = squares[setting.band]
+        rise = _rise(state, energy)
+        if setting.absolute > 0.0:
+            count += _crossing(setting, state, t, row)
+        elif setting.drum >= 0:
+            threshold = setting.threshold
+            if setting.drum == KICK:
+                # A snare's body can pass for a kick: beside one that is sure, a kick must be surer.
+                threshold = 1.0 / (1.0 + (1.0 / threshold - 1.0) * exp(-BESIDE_SNARE * activations[KICK + 1]))
+            count += _drum(setting, state, energy, rise, activations[setting.drum], threshold, t, row)
+        else:
+            count += _band(setting, state, energy, rise, t, row)
     return count
 
 
 @njit(cache=True)
-def _judge(setting, state, threshold, found) -> None:
-    """Decide on the peak that has just passed."""
-    t = max(0.0, state.rising_t - STEP_S - setting.lateness_s)
-    if state.rising < threshold:
-        reason = BELOW
-    elif t - state.last_t < setting.dead_time_s:
-        reason = TOO_SOON
-    elif state.rising_share < setting.share:
-        reason = MASKED
-    elif state.rising_attack < setting.attack:
-        reason = NO_ATTACK
-    else:
-        reason = CAUGHT
-        state.last_t = t
-    found.reason, found.t, found.threshold = reason, t, threshold
-    found.strength = min(1.0, state.rising / max(state.peak, state.rising))
+def _rise(state, energy) -> float:
+    """How much the band's compressed loudness rose over the last blocks."""
+    state.envelope = max(energy, state.envelope * _RELEASE)
+    state.reference = max(state.envelope, state.reference * _REFERENCE_DECAY, FLOOR)
+    # Both are seen beside the same reference, or the first sound after silence would be no rise at all.
+    before = min(state.before[0], state.before[1], state.before[2])
+    rise = log(1.0 + _DEPTH * sqrt(state.envelope / state.reference)) - log(1.0 + _DEPTH * sqrt(before / state.reference))
+    state.before[0], state.before[1], state.before[2] = state.before[1], state.before[2], state.envelope
+    rise = max(0.0, rise)
+    return rise
 
 
-def tuned(detector: Detector, sensitivity: float, dead_time_s: float) -> Detector:
-    """The same detector with the performer's own sensitivity (0..1) and dead time."""
-    return replace(detector, sensitivity=sensitivity, dead_time_s=dead_time_s)
+@njit(cache=True)
+def _drum(setting, state, energy, rise, activation, threshold, t, found) -> int:
+    """A drum is told as soon as its activation passes the threshold; what came near, or rose without being it, later."""
+    onset = max(0.0, t - LATENESS_S[setting.drum])
+    told = 0
+    if rise > _OTHER_RISE and state.other == 0.0 and t - state.other_t > 0.1:
+        state.other, state.other_t = rise, t
+    if activation >= threshold and not state.waiting:
+        state.waiting, state.rising = True, 0.0
+        told = 1
+        if onset - state.last_t < setting.dead_time_s:
+            found.reason = TOO_SOON
+        elif energy < setting.least:
+            found.reason = QUIET
+        else:
+            found.reason, state.last_t = CAUGHT, onset
+        state.loudest = max(energy, state.loudest)
+        found.t, found.threshold, found.strength = onset, threshold, min(1.0, sqrt(energy / max(state.loudest, FLOOR)))
+        state.told_t = t
+    elif state.waiting:
+        if activation < threshold * REARM:
+            state.waiting = False
+    elif activation > state.rising:
+        state.rising, state.rising_t = activation, onset
+    elif state.rising > 0.35 * threshold and activation < 0.7 * state.rising:
+        found.reason, found.t, found.threshold, found.strength = BELOW, state.rising_t, threshold, state.rising
+        state.rising, state.told_t, told = 0.0, t, 1
+    elif activation < 0.05:
+        state.rising = 0.0
+    if state.other > 0.0 and t - state.other_t > 0.03:
+        if told == 0 and abs(state.told_t - state.other_t) > 0.06:
+            found.reason, found.t, found.threshold, found.strength = OTHER, state.other_t - STEP_S, threshold, activation
+            told = 1
+        state.other = 0.0
+    state.loudest *= _PEAK_DECAY
+    return told
+
+
+@njit(cache=True)
+def _band(setting, state, energy, rise, t, found) -> int:
+    """A band's hit is told when its rise has passed its peak."""
+    # The threshold is taken before this block's own rise is learnt, or a lone hit would raise the bar over itself.
+    threshold = max(2.2 * state.mean, (1.0 - setting.sensitivity) * 0.9 * state.peak, _LEAST_RISE)
+    state.mean = _MEAN_DECAY * state.mean + (1.0 - _MEAN_DECAY) * rise
+    told = 0
+    if rise > state.rising and energy > FLOOR:
+        if state.rising == 0.0:
+            state.rising_t = t
+            state.loudest = 0.0
+        state.rising = rise
+        state.loudest = max(state.loudest, energy)
+    elif state.rising > 0.0:
+        if state.rising > 0.5 * threshold:
+            onset = max(0.0, state.rising_t - STEP_S)
+            if state.rising < threshold:
+                found.reason = BELOW
+            elif onset - state.last_t < setting.dead_time_s:
+                found.reason = TOO_SOON
+            elif state.loudest < setting.least:
+                found.reason = QUIET
+            else:
+                found.reason, state.last_t = CAUGHT, onset
+            scale = max(state.peak, state.rising, threshold)
+            found.t, found.threshold, found.strength = onset, threshold / scale, state.rising / scale
+            told = 1
+        state.peak = max(state.peak, state.rising)
+        state.rising = 0.0
+    state.peak *= _PEAK_DECAY
+    return told
+
+
+_BELOW_AGAIN = 0.5
+"""A band that has fallen to this share of its threshold's energy (3 dB) may pass it anew."""
+_NEAR = 0.25
+"""A peak within 6 dB of the threshold is shown as one that stayed below."""
+_TOLD_WITHIN_S = 3 * STEP_S
+"""A hit is told when the band rises no further, or after so long: its strength is that of its peak, not of the threshold."""
+
+
+@njit(cache=True)
+def _crossing(setting, state, t, found) -> int:
+    """A hit is what brings the envelope to a fixed level."""
+    level, told = state.envelope, 0
+    state.loudest = max(level, state.loudest * _PEAK_DECAY)
+    scale = max(state.loudest, setting.absolute)
+    if state.waiting:
+        if state.rising > 0.0 and (level <= state.rising or t - state.rising_t >= _TOLD_WITHIN_S):
+            onset = max(0.0, state.rising_t - STEP_S)
+            if onset - state.last_t < setting.dead_time_s:
+                found.reason = TOO_SOON
+            else:
+                found.reason, state.last_t = CAUGHT, onset
+            found.t, found.threshold, found.strength = onset, sqrt(setting.absolute / scale), sqrt(max(level, state.rising) / scale)
+            state.rising, told = 0.0, 1
+        elif state.rising > 0.0:
+            state.rising = level
+        elif level < setting.absolute * _BELOW_AGAIN:
+            state.waiting = False
+    elif level >= setting.absolute:
+        state.waiting, state.rising, state.rising_t = True, level, t
+    elif level > state.rising and level > state.before[1]:  # It rises: a tail that falls is no peak.
+        state.rising, state.rising_t = level, t
+    elif state.rising > 0.0 and level < 0.5 * state.rising:
+        if state.rising > _NEAR * setting.absolute:
+            found.reason, found.t, found.threshold, found.strength = BELOW, max(0.0, state.rising_t - STEP_S), sqrt(setting.absolute / scale), sqrt(state.rising / scale)
+            told = 1
+        state.rising = 0.0
+    return told

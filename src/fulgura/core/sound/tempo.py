@@ -23,22 +23,32 @@ HOP = 512
 RATE = SAMPLE_RATE / HOP
 WINDOW = 1024
 LOWEST_BPM, HIGHEST_BPM = 56.0, 215.0
-USUAL_BPM, USUAL_SPREAD = 125.0, 0.55
+USUAL_BPM, USUAL_SPREAD = 116.0, 0.5
 """Where tempi lie before anything was heard: log-normal, spread in natural log. Common practice: default 120."""
-PULL = 3.0
+CHOSEN_SPREAD = 0.2
+"""The same once the performer has halved or doubled the tempo."""
+PULL = 2.5
 """How strongly each new beat leans toward the usual tempi: settles what the grid leaves open, half or double."""
-CHANGE_RATE = 90.0
+CHANGE_RATE = 77.0
 """How unlikely tempo changes are between two beats (lambda of Krebs et al.)."""
-EXPECTED = np.array([0.03, 0.12, 0.4, 0.8])
+EXPECTED = np.array([0.06, 0.06, 0.21, 0.4])
 """How likely an onset is off the grid, on a sixteenth, on an eighth, on the beat (tuned on synthesised rhythms)."""
-SHARPNESS, USUAL_ONSET = 5.0, 0.06
+SHARPNESS, USUAL_ONSET = 5.65, 0.06
 """How fast the evidence for an onset grows with the onset curve, and the height at which it says nothing."""
 MIX = (1.0, 0.1)
 """Weights of the whole onset curve and of its low end."""
+DRUM_WEIGHT = np.array([3.06, 2.59, 0.49])
+"""How much a kick, a snare and a hat that the network is sure of speak for the places where they are expected."""
+DRUM_EXPECTED = np.array([[0.06, 0.04, 0.31, 0.9], [0.06, 0.19, 0.1, 0.69], [0.18, 0.3, 0.45, 0.66]])
+"""How likely each of them is at each kind of place, as in EXPECTED."""
 LEAK = 1e-4
 """How much of the belief is spread anew each step, so that a new record can win."""
 SETTLE_EVERY = 4
 """Steps between two normalisations; a factor of at most 60 a step does no harm meanwhile."""
+READ_EVERY = 2
+"""Steps between two looks at what the filter believes: the clock runs on by itself between."""
+HEARD_SHARE = 0.15
+"""How much of the belief must lie near a held tempo before the beat is put in step with what is heard."""
 HORIZON_S = 0.06
 """How long before a beat sounds it is announced."""
 FLUX_LATENESS_S = 0.012
@@ -69,11 +79,18 @@ _LOW_WEIGHT = np.linspace(1.7, 0.5, 24)
 
 @dataclass
 class Flux:
-    """State of the onset curve: last band levels, and the loudest lately (sets the compression)."""
+    """State of the onset curve: last band levels, and the loudest lately (sets the compression).
+
+    sizes, levels: magnitudes of the last step's transform (513,) and of its bands (24,); onset: whether one began.
+    """
 
     bands: NDArray = field(default_factory=lambda: np.zeros((2, 24)))
     loudest: float = 1e-4
     height: float = 1e-3
+    sizes: NDArray = field(default_factory=lambda: np.zeros(WINDOW // 2 + 1))
+    levels: NDArray = field(default_factory=lambda: np.zeros(24))
+    onset: bool = False
+    ready: bool = True
 
 
 def flux(state: Flux, samples: NDArray) -> tuple[float, float]:
@@ -83,8 +100,10 @@ def flux(state: Flux, samples: NDArray) -> tuple[float, float]:
     """
     weights, first, last = _sparse_bands()
     state.loudest *= _FORGET_LOUDEST
-    whole, low, state.loudest = _rise(rfft(samples * _window()), weights, first, last, state.bands, state.loudest, _LOW_WEIGHT)
+    whole, low, state.loudest = _rise(rfft(samples * _window()), weights, first, last, state.bands, state.loudest, _LOW_WEIGHT, state.sizes, state.levels)
     state.height = max(whole, state.height * _FORGET_HEIGHT, 4.0)
+    state.onset = state.ready and whole > 0.3 * state.height
+    state.ready = not state.onset and (state.ready or whole < 0.15 * state.height)
     return whole / state.height, low / state.height
 
 
@@ -99,17 +118,19 @@ def _sparse_bands() -> tuple[NDArray, NDArray, NDArray]:
     return weights, first, weights.shape[1] - (weights[:, ::-1] > 0.0).argmax(axis=1)
 
 
-@njit(cache=True)
-def _rise(spectrum: NDArray, weights: NDArray, first: NDArray, last: NDArray, before: NDArray, loudest: float, low_weight: NDArray) -> tuple[float, float, float]:
+@njit(cache=True, fastmath={"contract", "reassoc"})
+def _rise(spectrum: NDArray, weights: NDArray, first: NDArray, last: NDArray, before: NDArray, loudest: float, low_weight: NDArray, size: NDArray, levels: NDArray) -> tuple[float, float, float]:
     """Band levels, compressed, less those of two steps ago, summed over the bands that rose.
 
-    Compiled: as array operations these few hundred numbers cost more in calls than in arithmetic.
+    Fills size (513,) and levels (bands,). Compiled: as array operations these few hundred numbers cost more in calls than in arithmetic.
     """
-    levels = np.empty(weights.shape[0])
+    for k in range(size.shape[0]):
+        size[k] = np.sqrt(spectrum[k].real ** 2 + spectrum[k].imag ** 2)
     for band in range(levels.shape[0]):
         total = 0.0
-        for k in range(first[band], last[band]):
-            total += weights[band, k] * abs(spectrum[k])
+        part, weight = size[first[band] : last[band]], weights[band, first[band] : last[band]]
+        for k in range(part.shape[0]):
+            total += weight[k] * part[k]
         levels[band] = total
         loudest = max(loudest, total)
     loudest = max(loudest, 1e-3)
@@ -124,14 +145,17 @@ def _rise(spectrum: NDArray, weights: NDArray, first: NDArray, last: NDArray, be
     return whole, low, loudest
 
 
-@lru_cache
-def _space() -> tuple[NDArray, NDArray, NDArray, NDArray]:
-    """Intervals in steps (n,), offset of each tempo's states (n + 1,), tempo transitions (n, n), prior (n,)."""
+@lru_cache(16)
+def _space(centre_bpm: float = USUAL_BPM) -> tuple[NDArray, NDArray, NDArray, NDArray]:
+    """Intervals in steps (n,), offset of each tempo's states (n + 1,), tempo transitions (n, n), prior (n,).
+
+    centre_bpm: the tempo that is leaned toward; one that was chosen by hand is leaned toward more.
+    """
     intervals = np.arange(round(60 * RATE / HIGHEST_BPM), round(60 * RATE / LOWEST_BPM) + 1)
     offsets = np.concatenate([[0], np.cumsum(intervals)])
     ratio = intervals[None, :] / intervals[:, None]
     change = np.exp(-CHANGE_RATE * np.abs(ratio - 1.0))
-    distance = np.log(60 * RATE / intervals / USUAL_BPM) / USUAL_SPREAD
+    distance = np.log(60 * RATE / intervals / centre_bpm) / (USUAL_SPREAD if centre_bpm == USUAL_BPM else CHOSEN_SPREAD)
     prior = np.exp(-0.5 * distance ** 2)
     pull = np.exp(-0.5 * PULL * distance ** 2)
     return intervals, offsets, change / change.sum(axis=1, keepdims=True) * pull[None, :], prior / prior.sum()
@@ -152,10 +176,25 @@ def _grid() -> NDArray:
             away = np.abs((step - sixteenth * n / 4 + n / 2) % n - n / 2)
             place[away <= (1.5 if kind == 3 else 1.0)] = kind
         places.append(place)
-    return np.concatenate(places)
+    # Unsigned: an index that could be negative costs a question at every state.
+    return np.concatenate(places).astype(np.uint8)
+
+
+_NO_DRUMS = np.zeros(3)
 
 
 @njit(cache=True)
+def _weigh(onset: float, drums: NDArray, likely: NDArray) -> None:
+    """How well what was heard fits each kind of place, into likely (4,)."""
+    evidence = np.exp(SHARPNESS * (min(onset, 1.0) - USUAL_ONSET)) - 1.0
+    for place in range(4):
+        likely[place] = 1.0 + EXPECTED[place] * evidence
+        for k in range(3):
+            if drums[k] > 0.1:
+                likely[place] *= 1.0 + DRUM_EXPECTED[k, place] * DRUM_WEIGHT[k] * drums[k]
+
+
+@njit(cache=True, fastmath={"contract", "reassoc"})
 def _advance(belief: NDArray, offsets: NDArray, change: NDArray, grid: NDArray, likely: NDArray) -> None:
     """Move the belief one step on, in place, and weigh it with what was heard; it is not normalised.
 
@@ -170,34 +209,47 @@ def _advance(belief: NDArray, offsets: NDArray, change: NDArray, grid: NDArray, 
     least = 1e-9 * arriving.max()
     for i in range(count):
         if arriving[i] > least:
-            entering += arriving[i] * change[i]
+            share, row = arriving[i], change[i]
+            for j in range(count):
+                entering[j] += share * row[j]
     for s in range(belief.shape[0] - 1, 0, -1):
         belief[s] = belief[s - 1] * likely[grid[s]]
     for j in range(count):
         belief[offsets[j]] = entering[j] * likely[grid[offsets[j]]]
 
 
-@njit(cache=True)
+@njit(cache=True, fastmath={"contract", "reassoc"})
 def _settle(belief: NDArray, offsets: NDArray, prior: NDArray, leak: float) -> None:
     """Make the belief sum to 1 again, and spread a little of it anew, so that a new record can win."""
     scale = (1.0 - leak) / belief.sum()
     for i in range(offsets.shape[0] - 1):
-        spread = leak * prior[i] / (offsets[i + 1] - offsets[i])
-        for s in range(offsets[i], offsets[i + 1]):
-            belief[s] = belief[s] * scale + spread
+        part = belief[offsets[i] : offsets[i + 1]]
+        spread = leak * prior[i] / part.shape[0]
+        for k in range(part.shape[0]):
+            part[k] = part[k] * scale + spread
 
 
-@njit(cache=True)
-def _read(belief: NDArray, offsets: NDArray, near: float) -> tuple[float, float, float, float]:
-    """The strongest tempo and the phase there.
+@lru_cache
+def _circle() -> NDArray:
+    """For every state, where its phase lies on the unit circle, shape (2, states)."""
+    angles = np.concatenate([2.0 * np.pi * np.arange(n) / n for n in _space()[0]])
+    return np.stack([np.cos(angles), np.sin(angles)])
+
+
+@njit(cache=True, fastmath={"contract", "reassoc"})
+def _read(belief: NDArray, offsets: NDArray, circle: NDArray, near: float, wanted: float) -> tuple[float, float, float, float]:
+    """The strongest tempo and the phase there; or, with a wanted interval in steps, the phase at that tempo.
 
     Returns (interval in steps, phase 0..1, share of belief near that tempo, how sharp the phase is 0..1).
     """
     count = offsets.shape[0] - 1
     mass = np.zeros(count)
     for i in range(count):
-        for s in range(offsets[i], offsets[i + 1]):
-            mass[i] += belief[s]
+        # By parts: what runs from 0 to a length is summed several states at a time.
+        part, total = belief[offsets[i] : offsets[i + 1]], 0.0
+        for k in range(part.shape[0]):
+            total += part[k]
+        mass[i] = total
     best, best_mass = 0, 0.0
     for i in range(count):
         around = mass[i]
@@ -208,7 +260,7 @@ def _read(belief: NDArray, offsets: NDArray, near: float) -> tuple[float, float,
         if around > best_mass:
             best, best_mass = i, around
     total = mass.sum()
-    centre = offsets[best + 1] - offsets[best]
+    centre = wanted if wanted > 0.0 else float(offsets[best + 1] - offsets[best])
     share, interval, x, y = 0.0, 0.0, 0.0, 0.0
     for i in range(count):
         length = offsets[i + 1] - offsets[i]
@@ -216,12 +268,14 @@ def _read(belief: NDArray, offsets: NDArray, near: float) -> tuple[float, float,
             continue
         share += mass[i]
         interval += mass[i] * length
-        for s in range(offsets[i], offsets[i + 1]):
-            angle = 2.0 * np.pi * (s - offsets[i]) / length
-            x += belief[s] * np.cos(angle)
-            y += belief[s] * np.sin(angle)
+        part = belief[offsets[i] : offsets[i + 1]]
+        right, up = circle[0, offsets[i] : offsets[i + 1]], circle[1, offsets[i] : offsets[i + 1]]
+        for k in range(part.shape[0]):
+            x += part[k] * right[k]
+            y += part[k] * up[k]
     phase = np.arctan2(y, x) / (2.0 * np.pi)
-    return interval / share, phase - np.floor(phase), share / total, np.sqrt(x * x + y * y) / share
+    share = max(share, 1e-300)
+    return wanted if wanted > 0.0 else interval / share, phase - np.floor(phase), share / total, np.sqrt(x * x + y * y) / share
 
 
 @dataclass(frozen=True)
@@ -239,6 +293,7 @@ class BeatState:
 
     belief: NDArray = field(default_factory=lambda: _first_belief())
     flux: Flux = field(default_factory=Flux)
+    likely: NDArray = field(default_factory=lambda: np.ones(4))
     steps: int = 0
     interval_s: float = 0.5
     phase: float = 0.0
@@ -256,6 +311,17 @@ class BeatState:
     heard: float = 0.0
     mean_flux: float = 0.0
     mean_square_flux: float = 0.0
+    mode: str = "auto"
+    """auto: tempo and phase are heard; held: the tempo is given, the phase heard; locked: both run on."""
+    held_s: float = 0.5
+    """Seconds between beats that are held."""
+    beats_a_bar: int = 4
+    centre_bpm: float = USUAL_BPM
+    """Tempo that the filter leans toward; halving and doubling move it."""
+    marked: bool = False
+    """Whether the one was marked by hand: accents move it no more."""
+    shift_s: float = 0.0
+    """Nudged by hand: how much later the beat is told than it is heard."""
 
     @property
     def bpm(self) -> float:
@@ -267,28 +333,35 @@ def _first_belief() -> NDArray:
     return np.concatenate([np.full(n, p / n) for n, p in zip(intervals, prior)])
 
 
-def track(state: BeatState, samples: NDArray, now: float) -> Beat | None:
+def track(state: BeatState, samples: NDArray, now: float, drums: NDArray | None = None) -> Beat | None:
     """One step of the tracker.
 
-    samples: the last 1024 samples; now: stream time at their end, in seconds. Call every 512 samples.
+    samples: the last 1024 samples; now: stream time at their end, in seconds; drums: activations of kick, snare and
+    hat since the last step, shape (3,). Call every 512 samples.
     Returns a beat when one is due within 60 ms and has not been announced.
     """
-    _, offsets, change, prior = _space()
     whole, low = flux(state.flux, samples)
+    return follow(state, whole, low, float(np.dot(samples, samples)) / len(samples) > 1e-7, now, drums)
+
+
+def follow(state: BeatState, whole: float, low: float, sounding: bool, now: float, drums: NDArray | None = None) -> Beat | None:
+    """One step of the tracker from the onset curve; see ``track``."""
+    _, offsets, change, prior = _space(state.centre_bpm)
     state.recent_low.append(low)
     del state.recent_low[0]
-    sounding = float(np.dot(samples, samples)) / len(samples) > 1e-7
     state.heard += (float(sounding) - state.heard) / (4.0 * RATE)
     state.mean_flux += (whole - state.mean_flux) / (3.0 * RATE)
     state.mean_square_flux += (whole * whole - state.mean_square_flux) / (3.0 * RATE)
     onset = MIX[0] * whole + MIX[1] * low if sounding else USUAL_ONSET
-    likely = 1.0 + EXPECTED * (exp(SHARPNESS * (min(onset, 1.0) - USUAL_ONSET)) - 1.0)
-    _advance(state.belief, offsets, change, _grid(), likely)
+    _weigh(onset, drums if drums is not None and sounding else _NO_DRUMS, state.likely)
+    _advance(state.belief, offsets, change, _grid(), state.likely)
     state.steps += 1
     if state.steps % SETTLE_EVERY == 0:
         _settle(state.belief, offsets, prior, LEAK * SETTLE_EVERY)
-    steps, phase, share, sharp = _read(state.belief, offsets, 0.08)
-    _steer(state, steps / RATE, phase, share, sharp, now)
+    if state.steps % READ_EVERY == 0:
+        wanted = state.held_s * RATE if state.mode == "held" else 0.0
+        steps, phase, share, sharp = _read(state.belief, offsets, _circle(), 0.08, wanted)
+        _steer(state, steps / RATE, phase, share, sharp, now)
     return _announce(state, now)
 
 
@@ -296,24 +369,27 @@ def _steer(state: BeatState, interval_s: float, phase: float, share: float, shar
     """Pull the clock toward the filter: gently while they agree, at once when they have parted for a beat."""
     # The beat region spans the first twelfth of the period, so the filter's phase runs that much ahead.
     heard_t = now - WINDOW / 2 / SAMPLE_RATE - FLUX_LATENESS_S + HOP / SAMPLE_RATE
-    due = heard_t + (1.0 - phase) * interval_s
+    due = heard_t + (1.0 - phase) * interval_s + state.shift_s
     # Onsets make the curve uneven; that of noise or of a held tone stays near its mean, and has no beats to trust.
     spread = max(0.0, state.mean_square_flux - state.mean_flux ** 2) ** 0.5 / max(state.mean_flux, 1e-6)
     lively = min(1.0, max(0.0, (spread - 0.5) / 0.4))
     target = share * sharp * min(1.0, state.heard * 1.5) * lively
-    state.confidence += (target - state.confidence) * 0.03
+    state.confidence += (target - state.confidence) * 0.06
     if state.next_t < 0.0:
         state.interval_s, state.next_t = interval_s, due
+        return
+    if state.mode == "locked" or (state.mode == "held" and share < HEARD_SHARE):
+        # Nothing is heard at the tempo that was given, or nothing is to be listened to: run on.
         return
     off = (due - state.next_t) / interval_s
     off -= round(off)
     ratio = interval_s / state.interval_s
     if abs(off) < 0.12 and 0.94 < ratio < 1.06:
         state.astray = 0
-        state.interval_s *= ratio ** 0.06
-        state.next_t += 0.06 * off * interval_s
+        state.interval_s *= ratio ** 0.12
+        state.next_t += 0.12 * off * interval_s
     else:
-        state.astray += 1
+        state.astray += READ_EVERY
         if state.astray > interval_s * RATE * 0.75:
             state.astray = 0
             state.interval_s = interval_s
@@ -334,7 +410,7 @@ def _announce(state: BeatState, now: float) -> Beat | None:
         return None
     state.last_t = t
     state.count += 1
-    state.pending_accents.append((t, state.count % 4))
+    state.pending_accents.append((t, state.count % state.beats_a_bar))
     return Beat(t, now, _bar_position(state, state.count))
 
 
@@ -347,12 +423,78 @@ def _learn_accents(state: BeatState, now: float) -> None:
         state.accents[place] += weight
         best = int(np.argmax(state.accents))
         # The one moves only for a clearly heavier beat: four equal kicks must not make it wander.
-        if state.accents[best] > 1.25 * state.accents[state.one]:
+        if not state.marked and state.accents[best] > 1.25 * state.accents[state.one]:
             state.one = best
 
 
 def _bar_position(state: BeatState, count: int) -> int:
-    return (count - state.one) % 4 + 1
+    return (count - state.one) % state.beats_a_bar + 1
+
+
+def choose(state: BeatState, mode: str, bpm: float, beats_a_bar: int) -> None:
+    """Take over how the beat is to be found (see BeatState.mode); bpm counts when it is held."""
+    if mode == "held" and (state.mode != "held" or state.held_s != 60.0 / bpm):
+        state.interval_s = state.held_s = 60.0 / bpm
+    if beats_a_bar != state.beats_a_bar:
+        state.beats_a_bar, state.one, state.marked = beats_a_bar, 0, False
+        state.accents[:] = 0.0
+        state.pending_accents.clear()
+    state.mode = mode
+
+
+def scale_tempo(state: BeatState, factor: float) -> None:
+    """Halve (0.5) or double (2) the tempo that is heard: the filter leans toward the new one from now on."""
+    bpm = min(max(state.bpm * factor, LOWEST_BPM), HIGHEST_BPM)
+    state.centre_bpm = round(bpm, 1)
+    intervals, offsets, _, prior = _space(state.centre_bpm)
+    state.belief = np.concatenate([np.full(n, p / n) for n, p in zip(intervals, prior)])
+    state.interval_s = 60.0 / bpm
+
+
+def align(state: BeatState, t: float, interval_s: float) -> None:
+    """Put a beat at stream time t, and the next ones at the interval: what tapping asks for."""
+    state.interval_s, state.shift_s = interval_s, 0.0
+    state.next_t = t + interval_s
+    while state.next_t < state.last_t + 0.5 * interval_s:
+        state.next_t += interval_s
+
+
+def nudge(state: BeatState, seconds: float) -> None:
+    """Tell every beat so much later (or sooner), from now on."""
+    state.shift_s += seconds
+    state.next_t += seconds
+
+
+def mark_one(state: BeatState, now: float) -> None:
+    """The beat nearest to now is the first of the bar, until the sound's own accents are trusted again."""
+    nearest = state.count if abs(now - state.last_t) <= abs(state.next_t - now) else state.count + 1
+    state.one, state.marked = nearest % state.beats_a_bar, True
+
+
+def listen_anew(state: BeatState) -> None:
+    """Forget what was chosen by hand: tempo, nudge and the marked one."""
+    state.centre_bpm, state.shift_s, state.marked = USUAL_BPM, 0.0, False
+
+
+TAP_GAP_S = 2.0
+"""A longer pause between taps begins a new count."""
+
+
+@dataclass
+class Taps:
+    """Taps on the beat: ``tap`` each; the tempo is that of the median gap (robust against one slip)."""
+
+    times: list[float] = field(default_factory=list)
+
+    def tap(self, t: float) -> float | None:
+        """Note a tap at time t in seconds; the tempo in BPM from the third tap on, when it is one."""
+        if self.times and not 0.0 < t - self.times[-1] < TAP_GAP_S:
+            self.times.clear()
+        self.times = [*self.times[-7:], t]
+        if len(self.times) < 3:
+            return None
+        bpm = 60.0 / float(np.median(np.diff(self.times)))
+        return bpm if 40.0 <= bpm <= 240.0 else None
 
 
 def beat_phase(state: BeatState, t: float) -> float:

@@ -1,0 +1,52 @@
+"""What each input of the show plays: its track, its live sound, its device or the house band."""
+
+from pathlib import Path
+
+from fulgura.core.show.document import Input as Setting
+from fulgura.engine.device import DeviceInput
+from fulgura.engine.inputs import HouseInput, Input, LiveInput, TrackInput
+
+
+class Player:
+    """Whatever one input plays. Each kind it has had stays, so that switching back goes on where it was."""
+
+    def __init__(self, tracks: Path) -> None:
+        self.tracks = tracks
+        self.track: TrackInput | None = None
+        self.house: HouseInput | None = None
+        self.device: DeviceInput | None = None
+        self.live = LiveInput()
+        self.use = "live"
+
+    def choose(self, wanted: Setting, seed: int, position_s: float = 0.0) -> None:
+        """Take over the input's settings; a track that is new here begins at position_s."""
+        self.use = wanted.use
+        if wanted.use == "track" and wanted.track.track:
+            chosen = wanted.track
+            if self.track is None or self.track.track != chosen.track:
+                if self.track is not None:
+                    self.track.close()
+                # The name comes from the document; only its last part is used, so that it cannot lead elsewhere.
+                self.track = TrackInput(self.tracks / f"{Path(chosen.track).name}.flac", chosen.track, position_s)
+            self.track.playing = chosen.playing
+            self.track.arrange(chosen.loop, chosen.loop_from_s, chosen.loop_to_s, chosen.speed)
+        if wanted.use == "house":
+            self.house = self.house or HouseInput(seed, wanted.house)
+            self.house.settings = wanted.house
+        if self.device is not None and (wanted.use != "device" or self.device.setting != wanted.device):
+            # A device belongs to whoever uses it: what is not heard is let go.
+            self.device.close()
+            self.device = None
+        if wanted.use == "device" and self.device is None:
+            self.device = DeviceInput(wanted.device)
+
+    @property
+    def input(self) -> Input:
+        """What is heard now."""
+        chosen = {"track": self.track, "house": self.house, "device": self.device}.get(self.use)
+        return chosen if chosen is not None else self.live
+
+    def close(self) -> None:
+        for one in (self.track, self.device):
+            if one is not None:
+                one.close()
