@@ -25,21 +25,26 @@ class BlockId(IntEnum):
     WAVEFORM = 2
     """512 samples of the newest sound, -1..1."""
     STATUS = 3
-    """See Status in docs/formats/frame.md: 16 numbers for the pulse strip."""
+    """See docs/formats/frame.md: 17 numbers of each input, for meters."""
     SIGNALS = 4
     """The signal table's values."""
     LIVE = 5
     """Every parameter's live value."""
     ROUTES = 6
-    """Incoming and outgoing value of each route, in turn."""
+    """For each route in turn: what came in, what came out of each shaper, what it gives out. The layout says where each begins."""
     SPECTRUM = 7
-    """96 display levels, 0 (-90 dBFS) to 255 (0 dBFS)."""
+    """96 display levels of each input, 0 (-90 dBFS) to 255 (0 dBFS)."""
     HITS = 8
     """Rows of (detector, reason, time, strength, threshold)."""
     BEATS = 9
-    """Rows of (time, bar position): beats announced since the last frame."""
+    """Rows of (time, bar position, input): beats announced since the last frame."""
     LAMPS = 10
     """Linear red, green, blue of each lamp as sent, 0..1."""
+    FACTS = 11
+    """Of each route its recent peak, motion in the last bar and clamped share; then the recent peak of each signal."""
+    STEREO = 12
+    """The newest samples of the main input for a scope: 1024 of the left, then as many of the right, -1..1."""
+    # From 64 on: what sources of the shown look have for themselves; the plan says what is what.
 
 
 class ValueKind(IntEnum):
@@ -48,9 +53,10 @@ class ValueKind(IntEnum):
     FLOAT32 = 1
     UINT8 = 2
     FLOAT64 = 3
+    UINT16 = 4
 
 
-KINDS = {np.dtype("<f4"): ValueKind.FLOAT32, np.dtype("u1"): ValueKind.UINT8, np.dtype("<f8"): ValueKind.FLOAT64}
+KINDS = {np.dtype("<f4"): ValueKind.FLOAT32, np.dtype("u1"): ValueKind.UINT8, np.dtype("<f8"): ValueKind.FLOAT64, np.dtype("<u2"): ValueKind.UINT16}
 TYPES = {kind: dtype for dtype, kind in KINDS.items()}
 
 
@@ -66,7 +72,7 @@ class Packet:
 
 
 def encode(packet: Packet) -> bytes:
-    """A packet to bytes. Blocks must be float32, float64 or uint8; raises KeyError for others."""
+    """A packet to bytes. Blocks must be float32, float64, uint8 or uint16; raises KeyError for others."""
     parts = [HEADER.pack(MAGIC, VERSION, len(packet.blocks), packet.plan, packet.layout, packet.number, packet.time)]
     for block, values in packet.blocks.items():
         raw = values.tobytes()
@@ -106,3 +112,19 @@ def keep(message: bytes, wanted: set[int]) -> bytes:
             kept += 1
         at = end
     return b"".join([message[:6], struct.pack("<H", kept), message[8 : HEADER.size], *parts])
+
+
+EVENTS = {BlockId.HITS: 5, BlockId.BEATS: 3}
+"""Blocks of things that happened, and how long their rows are: a viewer that loses a frame must not lose these."""
+MOST_EVENTS = 500
+
+
+def with_events_of(lost: bytes, message: bytes) -> bytes:
+    """A message with the events of an earlier one before its own, unless they mean something else; the newest 500 of each."""
+    before, after = decode(lost), decode(message)
+    if before.layout != after.layout:
+        return message
+    for block, row in EVENTS.items():
+        if block in before.blocks and block in after.blocks:
+            after.blocks[block] = np.concatenate([before.blocks[block], after.blocks[block]])[-MOST_EVENTS * row :]
+    return encode(after)

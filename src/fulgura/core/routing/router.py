@@ -1,6 +1,10 @@
-"""The router: hand values and routes in, live values out."""
+"""The router: hand values, signals and routes in, live values out."""
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
+from math import isfinite
+from typing import Any
+from zlib import crc32
 
 import numpy as np
 from numpy.typing import NDArray
@@ -8,8 +12,12 @@ from pydantic import BaseModel
 
 from fulgura.core.parameters import Parameter
 from fulgura.core.picture.colour import from_hex
-from fulgura.core.routing.shapers import Shaper
-from fulgura.core.show.document import Route, Show
+from fulgura.core.routing import running
+from fulgura.core.routing.glides import Hands
+from fulgura.core.routing.running import LANE, ROUTE, SHAPER, TARGET
+from fulgura.core.routing.shapers import Moment, Shaper
+from fulgura.core.show.document import MIXES, Part, Route, Show, same
+from fulgura.core.signals.movers import Mover
 from fulgura.core.signals.table import SignalInfo, signals
 
 
@@ -23,155 +31,489 @@ class Slot(BaseModel):
 
 
 def slots(show: Show) -> list[Slot]:
-    """All parameters of a show in the order of the live block."""
+    """All parameters of a show that have a live value, in the order of the live block."""
     found, index = [], 0
     for part in show.parts():
-        for parameter in part.family.kinds[part.kind].parameters():
-            found.append(Slot(target=f"{part.id}.{parameter.name}", part=part.id, parameter=parameter, index=index))
-            index += parameter.size
+        for parameter in part.parameters():
+            if parameter.size:
+                found.append(Slot(target=f"{part.id}.{parameter.name}", part=part.id, parameter=parameter, index=index))
+                index += parameter.size
     return found
 
 
+def as_floats(parameter: Parameter, value: Any) -> list[float]:
+    """A value as the live block holds it: a number, a toggle as 0 or 1, a choice by its place, a colour as three in linear light.
+
+    Raises ValueError or TypeError for what is no value of this parameter.
+    """
+    match parameter.type:
+        case "colour":
+            return list(from_hex(value))
+        case "choice":
+            return [float(parameter.choices.index(value))]
+    if not isfinite(float(value)):
+        raise ValueError("not a finite number")
+    return [float(value)]
+
+
+def bounds(parameter: Parameter) -> tuple[float, float]:
+    """The least and largest live value."""
+    if parameter.type == "choice":
+        return 0.0, float(len(parameter.choices) - 1)
+    return parameter.low if parameter.low is not None else 0.0, parameter.high if parameter.high is not None else 1.0
+
+
 def hand_values(show: Show, table: list[Slot]) -> NDArray:
-    """The hand values as the live block holds them: numbers, toggles as 0 or 1, choices by place, colours linear."""
+    """The hand values of all slots, shape (floats,)."""
     values = {part.id: part.values for part in show.parts()}
-    block: list[float] = []
-    for slot in table:
-        value = values[slot.part][slot.parameter.name]
-        if slot.parameter.type == "colour":
-            block += list(from_hex(value))
-        elif slot.parameter.type == "choice":
-            block.append(float(slot.parameter.choices.index(value)))
-        else:
-            block.append(float(value))
-    return np.array(block)
+    return np.array([number for slot in table for number in as_floats(slot.parameter, values[slot.part][slot.parameter.name])])
+
+
+RING = "Goes round in a ring: "
+TOO_LARGE = "Its shapers made a number too large to use."
+ZERO, ENDLESS = "It divides by zero.", "It makes a number too large to use."
+"""Troubles of a mover that pass: the next tick tries again."""
 
 
 @dataclass
 class Runner:
-    """One compiled route and what it remembers."""
+    """One route as rows of numbers, and where they stand among those of all routes.
+
+    shapers, lanes count from 0, and so do p and s; names: of what each shaper remembers, in the order of the rows;
+    shared: how many shapers stand before a cycle; cycles: whether there is one; refers: signals that shapers look at.
+    """
 
     route: Route
-    chain: list[Shaper]
-    memory: list[tuple[float, ...]]
-    signal: int
-    slot: Slot | None
+    row: NDArray
+    shapers: NDArray
+    names: list[tuple[str, str]]
+    lanes: NDArray
+    targets: list[Slot]
+    p: NDArray
+    s: NDArray
+    shared: int
+    cycles: bool
+    refers: set[int]
     trouble: str = ""
-    incoming: float = 0.0
-    outgoing: float = 0.0
-    peak: float = 0.0
-    span: tuple[float, float] = (0.0, 0.0)
+    ring: str = ""
+    at: tuple[int, int, int, int] = (0, 0, 0, 0)
+    """Where its shapers, lanes, p and s begin."""
+
+    def fits(self, other: "Runner") -> bool:
+        """Whether another takes exactly this one's place: as many numbers, and the same signals and targets."""
+        sizes = lambda one: (len(one.p), len(one.s), len(one.route.shapers))  # noqa: E731
+        return sizes(self) == sizes(other) and self.names == other.names and self.targets == other.targets and self.refers == other.refers and self.row["signal"] == other.row["signal"]
 
 
-def _compile(route: Route, order: dict[str, int], by_target: dict[str, Slot], old: Runner | None) -> Runner:
-    parts = [part for part in route.shapers if part.on]
-    chain = [part.model() for part in parts]
-    slot = by_target.get(route.target)
-    trouble = ""
-    if route.signal not in order:
-        trouble = "Its signal is gone."
-    elif slot is None:
-        trouble = "What it moved is gone."
-    elif slot.parameter.type not in ("number", "toggle"):
-        trouble, slot = f"{slot.parameter.title} is not a number, so a route cannot move it yet.", None
-    memory = [shaper.rest for shaper in chain]
+def _ends(route: Route, parameter: Parameter) -> tuple[list[float], list[float]]:
+    """(low, high) of a route as floats of its slot. Raises ValueError when they are of another kind than the parameter."""
+    if parameter.type == "colour":
+        if not (isinstance(route.low, str) and isinstance(route.high, str)):
+            raise ValueError("It needs two colours, not numbers.")
+        return list(from_hex(route.low)), list(from_hex(route.high))
+    if isinstance(route.low, str) or isinstance(route.high, str):
+        raise ValueError("It needs two numbers, not colours.")
+    return [float(route.low)], [float(route.high)]
+
+
+def _seed(show_seed: int, *names: str) -> int:
+    return crc32("/".join(names).encode(), show_seed & 0xFFFFFFFF)
+
+
+def compile_route(route: Route, order: dict[str, int], by_target: dict[str, Slot], seed: int, old: Runner | None = None) -> Runner:
+    """One route as numbers. A shaper that stays keeps what it remembers, so that an edit while playing makes no jump."""
+    kept = {name: old.s[row["s"] : row["s_end"]] for name, row in zip(old.names, old.shapers)} if old is not None else {}
+    rows: list[tuple] = []
+    names: list[tuple[str, str]] = []
+    p: list[float] = []
+    s: list[float] = []
+    refers: set[int] = set()
+    trouble = "" if route.signal in order else "Its signal is gone."
+    way_in_unit = 1.0
+
+    def add(place: int, part: Part, target: str = "") -> None:
+        nonlocal trouble
+        shaper: Shaper = part.model()
+        memory, name = shaper.start(_seed(seed, route.id, part.id, target)), (f"{part.kind} {part.id}", target)
+        if name in kept and len(kept[name]) == len(memory):
+            memory = kept[name].tolist()
+        if part.kind == "step":
+            memory[2] = way_in_unit
+        numbers = shaper.numbers(order)
+        rows.append((running.KIND[part.kind], len(p), len(p) + len(numbers), len(s), len(s) + len(memory), place + 1))
+        names.append(name)
+        p.extend(numbers)
+        s.extend(memory)
+        for heard in shaper.refers_to():
+            refers.add(order.get(heard, -1))
+            if heard not in order:
+                trouble = trouble or f"{shaper.title or type(shaper).__name__} listens to a signal that is gone."
+
+    targets, ends = [], []
+    for target in route.targets:
+        slot = by_target.get(target)
+        if slot is None:
+            trouble = trouble or ("What it moved is gone." if len(route.targets) == 1 else "One of those that it moved is gone.")
+            continue
+        try:
+            ends.append(_ends(route, slot.parameter))
+            targets.append(slot)
+        except ValueError as error:
+            trouble = trouble or str(error)
+    if ends:
+        way_in_unit = abs(ends[0][1][0] - ends[0][0][0])
+    on = [(place, part) for place, part in enumerate(route.shapers) if part.on]
+    split = next((i for i, (_, part) in enumerate(on) if part.kind == "cycle"), len(on))
+    for place, part in on[:split]:
+        add(place, part)
+    shared = len(rows)
+    for place, part in on[split : split + 1]:
+        add(place, part)
+    lanes = np.zeros(len(targets), dtype=LANE)
+    for lane, slot, (low, high) in zip(lanes, targets, ends):
+        lane["first"] = len(rows)
+        for place, part in on[split + 1 :]:
+            add(place, part, slot.target)
+        lane["last"], lane["size"] = len(rows), len(low)
+        lane["low"][: len(low)] = lane["out"][: len(low)] = low
+        lane["way"][: len(low)] = np.array(high) - np.array(low)
+    row = np.zeros((), dtype=ROUTE)
+    row["signal"], row["low"], row["high"] = order.get(route.signal, -1), np.inf, -np.inf
     if old is not None:
-        # A shaper that stays keeps its memory, so that an edit while playing makes no jump.
-        kept = {part.id: m for part, m in zip([p for p in old.route.shapers if p.on], old.memory)}
-        memory = [kept[p.id] if p.id in kept and len(kept[p.id]) == len(m) else m for p, m in zip(parts, memory)]
-    runner = Runner(route, chain, memory, order.get(route.signal, -1), slot, trouble)
-    if old is not None:
-        runner.incoming, runner.outgoing, runner.peak, runner.span = old.incoming, old.outgoing, old.peak, old.span
-    return runner
-
-
-PEAK_FADE_S = 4.0
+        for name in ("peak", "low", "high", "moved", "clamped"):
+            row[name] = old.row[name]
+    return Runner(route, row, np.array(rows, dtype=SHAPER), names, lanes, targets, np.array(p), np.array(s), shared, split < len(on), refers, trouble)
 
 
 @dataclass
+class MoverRunner:
+    """One mover, and what it remembers. routed: whether a route moves one of its parameters."""
+
+    part: Part
+    kind: Mover
+    state: list
+    signal: int
+    slots: list[Slot]
+    trouble: str = ""
+    passing: str = ""
+    routed: bool = False
+
+
+@dataclass
+class Group:
+    """What is run in one go: routes, and the parameters that they move; then the mover whose parameters those are, if any."""
+
+    mover: MoverRunner | None
+    runners: list[Runner]
+    which: NDArray = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
+    targets: NDArray = field(default_factory=lambda: np.zeros(0, dtype=TARGET))
+    ways: NDArray = field(default_factory=lambda: np.zeros((0, 2), dtype=np.int64))
+
+
+PEAK_FADE_S = 4.0
+NO_BAR_S = 2.0
+"""Without a beat, "the last bar" is so long."""
+_FORMS = {"choice": running.CHOICE, "toggle": running.TOGGLE}
+
+
 class Router:
-    """All routes of a show."""
+    """All routes and movers of a show. ``configure`` takes a show over, ``tick`` gives the live values."""
 
-    signals: list[SignalInfo] = field(default_factory=list)
-    slots: list[Slot] = field(default_factory=list)
-    hand: NDArray = field(default_factory=lambda: np.zeros(0))
-    live: NDArray = field(default_factory=lambda: np.zeros(0))
-    runners: list[Runner] = field(default_factory=list)
-    sound_amount: float = 1.0
-
-    def configure(self, show: Show) -> None:
-        """Take over a show; routes that did not change keep running as they are."""
-        self.signals = signals(show.bands, show.hits)
-        order = {signal.id: i for i, signal in enumerate(self.signals)}
-        self.slots = slots(show)
-        by_target = {slot.target: slot for slot in self.slots}
-        self.hand = hand_values(show, self.slots)
-        old = {runner.route.id: runner for runner in self.runners}
-        self.runners = [_compile(route, order, by_target, old.get(route.id)) for route in show.routes]
-        self.live = self.hand.copy()
-        self.sound_amount = show.sound_amount
+    def __init__(self) -> None:
+        self.signals: list[SignalInfo] = []
+        self.order: dict[str, int] = {}
+        """Place of each signal, by its id and by its word."""
+        self.slots: list[Slot] = []
+        self.by_target: dict[str, Slot] = {}
+        self.hand = self.live = np.zeros(0)
+        self._parts: list[Part] = []
+        self._shape: list[tuple[str, list[Parameter]]] = []
+        self._slots_of: dict[str, list[Slot]] = {}
+        self.runners: list[Runner] = []
+        self.movers: list[MoverRunner] = []
+        self.hands = Hands()
+        self.sound_amount = 1.0
+        self.compiled = 0
+        """How many routes have been compiled so far: an edit of one compiles one."""
+        self.stages = np.zeros(0)
+        """For each route in turn: what came in, what came out of each shaper, and what it gives out in the parameter's unit."""
+        self._routes, self._lanes, self._shapers, self._p, self._s = np.zeros(0, ROUTE), np.zeros(0, LANE), np.zeros(0, SHAPER), np.zeros(0), np.zeros(0)
+        self._steps = running.steps()
+        self._order_of: dict[str, int] = {}
+        self._first_stage: list[int] = []
+        self._groups: list[Group] = []
+        self._show: Show | None = None
+        self._since_bar = 0.0
 
     @property
     def places(self) -> dict[str, int]:
         """Parameter address -> index of its first float in the live block."""
         return {slot.target: slot.index for slot in self.slots}
 
-    def tick(self, values: NDArray, dt: float) -> NDArray:
-        """One tick: signal values (in the order of ``signals``) to live values, shape (floats,).
+    # -- taking a show over ---------------------------------------------------------------------------------
 
-        Each route pulls its parameter from the hand value toward its own; several on one parameter add up,
-        and the result is clamped to the parameter's range.
+    def configure(self, show: Show, glide_s: float = 0.0) -> None:
+        """Take over a show; what did not change keeps running as it is.
+
+        glide_s: how long live values take to get to where they now belong.
         """
-        live = self.hand.copy()
-        fade = max(0.0, 1.0 - dt / PEAK_FADE_S)
+        before = self._show
+        old_targets = self.by_target
+        parts_changed = before is None or not all(same(getattr(before, name), getattr(show, name)) for name in ("looks", "lamps", "movers")) or before.crossing is not show.crossing
+        if parts_changed:
+            self._take_parts(show)
+        found = signals(show)
+        moved = self.by_target is not old_targets
+        if [(one.id, one.word) for one in found] != [(one.id, one.word) for one in self.signals]:
+            self.order, moved = {word: i for i, signal in enumerate(found) for word in (signal.word, signal.id)}, True
+        self.signals = found
+        if moved or before is None or not same(before.movers, show.movers):
+            self._take_movers(show)
+        self._take_routes(show, moved)
+        self.sound_amount = show.sound_amount
+        if glide_s > 0.0:
+            self.hands.glide_all(self.by_target, self.live, glide_s)
+        self._show = show
+
+    def _take_parts(self, show: Show) -> None:
+        """Slots and hand values. As long as the parts and their parameters are the same, the slots are the very same objects,
+        and only the hand values of parts that were edited are read anew."""
+        parts = show.parts()
+        shape = [(part.id, part.parameters()) for part in parts]
+        if len(shape) == len(self._shape) and all(a[0] == b[0] and a[1] is b[1] for a, b in zip(shape, self._shape)):
+            self.hand = self.hand.copy()
+            for part, was in zip(parts, self._parts):
+                if part is not was:
+                    for slot in self._slots_of[part.id]:
+                        self.hand[slot.index : slot.index + slot.parameter.size] = as_floats(slot.parameter, part.values[slot.parameter.name])
+        else:
+            old = self.by_target
+            self.slots = slots(show)
+            self.by_target = {slot.target: slot for slot in self.slots}
+            self._slots_of = {part.id: [] for part in parts}
+            for slot in self.slots:
+                self._slots_of[slot.part].append(slot)
+            self.hand = hand_values(show, self.slots)
+            live = self.hand.copy()
+            for target, slot in self.by_target.items():
+                if target in old and len(self.live):
+                    live[slot.index : slot.index + slot.parameter.size] = self.live[old[target].index : old[target].index + slot.parameter.size]
+            self.live = live
+            self.hands.forget(self.by_target)
+        self._parts, self._shape = parts, shape
+
+    def _take_movers(self, show: Show) -> None:
+        old = {runner.part.id: runner for runner in self.movers}
+        self.movers = []
+        for mover in show.movers:
+            part, was = mover.part, old.get(mover.part.id)
+            kind = part.model()
+            state = was.state if was is not None and was.part.kind == part.kind else kind.start(_seed(show.seed, part.id))
+            own = [slot for slot in self.slots if slot.part == part.id]
+            self.movers.append(MoverRunner(part, kind, state, self.order[f"mover-{mover.id}"], own, kind.trouble(self.order)))
+
+    def _take_routes(self, show: Show, moved: bool) -> None:
+        """Compile what changed, and put everything in its place; when each fits where it was, only what changed is written."""
+        old = {runner.route.id: runner for runner in self.runners}
+        changed = [place for place, route in enumerate(show.routes) if moved or (kept := old.get(route.id)) is None or kept.route is not route]
+        fresh: dict[int, Runner] = {}
+        for place in changed:
+            route = show.routes[place]
+            if (was := old.get(route.id)) is not None:
+                self._recall(was)
+            fresh[place] = compile_route(route, self.order, self.by_target, show.seed, was)
+        self.compiled += len(fresh)
+        fits = not moved and len(show.routes) == len(self.runners) and all(self.runners[place].route.id == runner.route.id and self.runners[place].fits(runner) for place, runner in fresh.items())
+        if fits:
+            for place, runner in fresh.items():
+                runner.at, runner.ring = self.runners[place].at, self.runners[place].ring
+                self.runners[place] = runner
+                self._write(place, runner)
+        else:
+            for runner in self.runners:
+                self._recall(runner)
+            self.runners = [fresh[place] if place in fresh else old[route.id] for place, route in enumerate(show.routes)]
+            self._assemble()
+        if not fits or self._show is None or not same(self._show.movers, show.movers) or self._show.mixes != show.mixes:
+            self._plan(show)
+        if changed or not fits:
+            solo = any(route.solo for route in show.routes)
+            self._routes["acts"] = [not runner.ring and not runner.route.muted and (runner.route.solo or not solo) for runner in self.runners]
+
+    def _recall(self, runner: Runner) -> None:
+        """Take a route's numbers back from where they stand among all."""
+        _, lane, _, s = runner.at
+        runner.s, runner.row = self._s[s : s + len(runner.s)].copy(), self._routes[self._place(runner)].copy()
+        runner.lanes["out"] = self._lanes[lane : lane + len(runner.lanes)]["out"]
+
+    def _place(self, runner: Runner) -> int:
+        return self._order_of[runner.route.id]
+
+    def _assemble(self) -> None:
+        """Room for all routes, one behind the other."""
+        shaper = lane = p = s = 0
+        stage = 0
+        self._order_of = {runner.route.id: i for i, runner in enumerate(self.runners)}
         for runner in self.runners:
-            if runner.signal < 0 or runner.slot is None:
-                continue
-            value = runner.incoming = float(values[runner.signal])
-            for i, shaper in enumerate(runner.chain):
-                value, runner.memory[i] = shaper.step(value, runner.memory[i], dt)
-            if not -1e6 < value < 1e6:
-                value, runner.trouble = 0.0, "Its shapers made a number too large to use."
-            route, index = runner.route, runner.slot.index
-            runner.outgoing = route.low + value * (route.high - route.low)
-            runner.peak = max(runner.incoming, runner.peak * fade)
-            low, high = runner.span
-            drift = (high - low) * dt / PEAK_FADE_S
-            runner.span = (min(runner.outgoing, low + drift), max(runner.outgoing, high - drift))
-            if not route.muted:
-                live[index] += self.sound_amount * route.amount * (runner.outgoing - self.hand[index])
+            runner.at = (shaper, lane, p, s)
+            shaper, lane, p, s = shaper + len(runner.shapers), lane + len(runner.lanes), p + len(runner.p), s + len(runner.s)
+        self._routes, self._lanes, self._shapers = np.zeros(len(self.runners), ROUTE), np.zeros(lane, LANE), np.zeros(shaper, SHAPER)
+        self._p, self._s = np.zeros(p), np.zeros(s)
+        self._first_stage = []
         for runner in self.runners:
-            if runner.slot is not None:
-                parameter = runner.slot.parameter
-                live[runner.slot.index] = min(max(live[runner.slot.index], parameter.low or 0.0), parameter.high if parameter.high is not None else 1.0)
+            self._first_stage.append(stage)
+            stage += len(runner.route.shapers) + 2
+        self.stages = np.zeros(stage)
+        for place, runner in enumerate(self.runners):
+            self._write(place, runner)
+
+    def _write(self, place: int, runner: Runner) -> None:
+        """Put one route's numbers where they belong."""
+        shaper, lane, p, s = runner.at
+        stage = self._first_stage[place]
+        rows = runner.shapers.copy()
+        for name, offset in (("p", p), ("p_end", p), ("s", s), ("s_end", s), ("stage", stage)):
+            rows[name] += offset
+        self._shapers[shaper : shaper + len(rows)] = rows
+        lanes = runner.lanes.copy()
+        lanes["first"] += shaper
+        lanes["last"] += shaper
+        self._lanes[lane : lane + len(lanes)] = lanes
+        self._p[p : p + len(runner.p)] = runner.p
+        self._s[s : s + len(runner.s)] = runner.s
+        row = runner.row.copy()
+        row["first"], row["last"], row["lane"], row["lane_end"], row["large"] = shaper, shaper + runner.shared, lane, lane + len(lanes), False
+        row["cycle"] = shaper + runner.shared if runner.cycles else -1
+        row["stage"], row["out_stage"], row["amount"] = stage, stage + len(runner.route.shapers) + 1, runner.route.amount
+        self._routes[place] = row
+
+    # -- order ----------------------------------------------------------------------------------------------
+
+    def _plan(self, show: Show) -> None:
+        """Put routes and movers in an order in which each comes after what it hears; what goes round in a ring is named and left out."""
+        movers = {runner.signal: runner for runner in self.movers}
+        owner = {slot.target: runner.signal for runner in self.movers for slot in runner.slots}
+        feeding: dict[int, list[Runner]] = {signal: [] for signal in movers}
+        rest: list[Runner] = []
+        for runner in self.runners:
+            runner.ring = ""
+            fed = {owner[slot.target] for slot in runner.targets if slot.target in owner}
+            for signal in fed:
+                feeding[signal].append(runner)
+            if not fed or len(fed) < len({slot.part for slot in runner.targets}):
+                rest.append(runner)
+        for mover in self.movers:
+            mover.trouble = mover.kind.trouble(self.order)
+        groups: list[Group] = []
+        done: set[int] = set()
+        path: list[int] = []
+
+        def follow(heard: int, complain: Callable[[str], None]) -> None:
+            if heard in path:
+                complain(RING + " → ".join(self.signals[one].name for one in (*path[path.index(heard) :], heard)) + ".")
+            else:
+                visit(heard)
+
+        def visit(signal: int) -> None:
+            if signal in done or signal not in movers:
+                return
+            mover = movers[signal]
+            path.append(signal)
+            for name in mover.kind.refers_to():
+                follow(self.order.get(name, -1), lambda words: setattr(mover, "trouble", words))
+            for runner in feeding[signal]:
+                for heard in sorted({int(runner.row["signal"]), *runner.refers}):
+                    follow(heard, lambda words, runner=runner: setattr(runner, "ring", words))
+            path.pop()
+            done.add(signal)
+            mover.routed = bool(feeding[signal])
+            groups.append(Group(mover, feeding[signal]))
+
+        for mover in self.movers:
+            visit(mover.signal)
+        # A route to several movers is run with the first of them that needs it; one to movers and others likewise.
+        told: set[str] = set()
+        for group in (*groups, Group(None, rest)):
+            mine = [runner for runner in group.runners if runner.route.id not in told]
+            told |= {runner.route.id for runner in mine}
+            group.which = np.array([self._place(runner) for runner in mine if runner.row["signal"] >= 0 and not runner.ring], dtype=np.int64)
+            wanted = (lambda target, mover=group.mover: owner.get(target) == mover.signal) if group.mover is not None else (lambda target: target not in owner)
+            group.targets, group.ways = self._ways(show, group.runners, wanted)
+            if group.mover is None:
+                groups.append(group)
+                break
+        self._groups = groups
+
+    def _ways(self, show: Show, runners: Iterable[Runner], wanted: Callable[[str], bool]) -> tuple[NDArray, NDArray]:
+        """Rows of the parameters that these routes move, and the ways that lead to each."""
+        found: dict[str, list[tuple[int, int]]] = {}
+        for runner in runners:
+            if runner.row["signal"] >= 0 and not runner.ring:
+                for number, slot in enumerate(runner.targets):
+                    if wanted(slot.target):
+                        found.setdefault(slot.target, []).append((self._place(runner), runner.at[1] + number))
+        rows, ways = [], []
+        for target, own in found.items():
+            slot = self.by_target[target]
+            how = MIXES.index(show.mixes.get(target, "sum"))
+            rows.append((slot.index, slot.parameter.size, how, _FORMS.get(slot.parameter.type, running.NUMBER), *bounds(slot.parameter), len(ways), len(ways) + len(own)))
+            ways += own
+        return np.array(rows, dtype=TARGET), np.array(ways, dtype=np.int64).reshape(-1, 2)
+
+    # -- the tick -------------------------------------------------------------------------------------------
+
+    def tick(self, values: NDArray, hits: NDArray, now: Moment) -> NDArray:
+        """One tick: values (signals,) float and counts of hits (signals,) int of what is heard, to live values, shape (floats,).
+
+        Values and hits of movers are filled in, in place. Each route pulls its parameter from the hand value toward
+        its own; several on one parameter are mixed as the show says, and the result is kept within its range.
+        """
+        now.values, now.hits, now.order = values, hits, self.order
+        numbers, live = now.numbers(), self.hand.copy()
+        self._since_bar += now.dt
+        bar = bool(now.bars) or self._since_bar >= max(NO_BAR_S, 8.0 * now.beat_s)
+        if bar:
+            self._since_bar = 0.0
+        fade = max(0.0, 1.0 - now.dt / PEAK_FADE_S)
+        for group in self._groups:
+            if len(group.which):
+                running.run(self._steps, group.which, self._routes, self._lanes, self._shapers, self._p, self._s, numbers, values, hits, self.stages, fade, bar)
+            if len(group.targets):
+                running.mix(group.targets, group.ways, self._routes, self._lanes, self.hand, live, self.sound_amount, now.dt)
+            if group.mover is not None:
+                values[group.mover.signal], hits[group.mover.signal] = self._make(group.mover, live, now)
+        self.hands.act(live, self.by_target, now.dt)
         self.live = live
         return live
 
-    def explain(self) -> list[str]:
-        """For each route, in words, why its parameter does not move; empty when it does."""
-        return [_why(runner, self.sound_amount) for runner in self.runners]
+    @staticmethod
+    def _make(mover: MoverRunner, live: NDArray, now: Moment) -> tuple[float, int]:
+        mover.passing = ""
+        if mover.trouble:
+            return 0.0, 0
+        kind = mover.kind
+        if mover.routed:
+            kind = kind.model_copy(update={slot.parameter.name: float(live[slot.index]) for slot in mover.slots if slot.parameter.type == "number"})
+        try:
+            value, fell = kind.step(mover.state, now)
+        except ZeroDivisionError:
+            mover.passing = ZERO
+            return 0.0, 0
+        except (OverflowError, ValueError):
+            mover.passing = ENDLESS
+            return 0.0, 0
+        return value, fell
 
+    def facts(self) -> NDArray:
+        """For each route in turn: recent peak of what came in, how far it moved in the last bar (share of its way), and
+        for which share of the time its target was clamped; shape (routes, 3)."""
+        return np.stack([self._routes["peak"], self._routes["moved"], self._routes["clamped"]], axis=1) if len(self._routes) else np.zeros((0, 3))
 
-def _why(runner: Runner, sound_amount: float) -> str:
-    route = runner.route
-    if runner.trouble:
-        return runner.trouble
-    if route.muted:
-        return "Muted."
-    if sound_amount == 0.0:
-        return "Sound amount is 0."
-    if route.amount == 0.0:
-        return "Its amount is 0."
-    if route.low == route.high:
-        return "Its range has no width."
-    if runner.peak < 0.002:
-        return "Nothing comes in."
-    for shaper in runner.chain:
-        name = shaper.name()
-        if name == "range" and runner.peak < min(shaper.low, shaper.high):
-            return f"Peaks at {runner.peak:.2f}, below its range from {min(shaper.low, shaper.high):.2f}."
-        if name == "gate" and runner.peak < shaper.threshold:
-            return f"The gate never opened: peak {runner.peak:.2f} of {shaper.threshold:.2f}."
-    if runner.span[1] - runner.span[0] < 0.005 * abs(route.high - route.low):
-        return "What comes out does not change."
-    return ""
+    def troubles(self) -> dict[str, str]:
+        """Route id -> what is wrong with it, of those with which something is."""
+        large = {self.runners[place].route.id: TOO_LARGE for place in np.flatnonzero(self._routes["large"])}
+        return large | {runner.route.id: runner.trouble or runner.ring for runner in self.runners if runner.trouble or runner.ring}
+
+    def mover_troubles(self) -> dict[str, str]:
+        """The same of movers, by the id of their part."""
+        return {mover.part.id: mover.trouble or mover.passing for mover in self.movers if mover.trouble or mover.passing}

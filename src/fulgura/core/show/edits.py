@@ -6,9 +6,9 @@ An edit's path names a place in the document, lists by the id of their items:
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import AfterValidator, BaseModel, Field, ValidationError
 
-from fulgura.core.show.document import Show, Strict
+from fulgura.core.show.document import MAIN, Show, Strict
 
 
 class EditError(ValueError):
@@ -19,11 +19,19 @@ class EditError(ValueError):
         self.where = where
 
 
+def _older_place(path: str) -> str:
+    """Steps that were saved before there were several inputs name the only one."""
+    return path.replace("/input/", f"/inputs/{MAIN}/", 1) if path.startswith("/input/") else path
+
+
+Place = Annotated[str, Field(max_length=400), AfterValidator(_older_place)]
+
+
 class SetValue(Strict):
     """Give the place a new value."""
 
     edit: Literal["set"] = "set"
-    path: str = Field(max_length=400)
+    path: Place
     value: Any
 
 
@@ -31,7 +39,7 @@ class AddItem(Strict):
     """Put an item into the list at the path, before the item at index (at the end without one)."""
 
     edit: Literal["add"] = "add"
-    path: str = Field(max_length=400)
+    path: Place
     item: dict[str, Any]
     index: int | None = Field(None, ge=0)
 
@@ -40,14 +48,14 @@ class RemoveItem(Strict):
     """Take the item at the path out of its list."""
 
     edit: Literal["remove"] = "remove"
-    path: str = Field(max_length=400)
+    path: Place
 
 
 class MoveItem(Strict):
     """Move the item at the path to another place in its list."""
 
     edit: Literal["move"] = "move"
-    path: str = Field(max_length=400)
+    path: Place
     index: int = Field(ge=0)
 
 
@@ -55,7 +63,7 @@ class Together(Strict):
     """Several edits that are one step for undo: all are made, or none."""
 
     edit: Literal["together"] = "together"
-    edits: list["Edit"] = Field(min_length=1, max_length=200)
+    edits: list["Edit"] = Field(min_length=1, max_length=5000)
 
 
 Edit = Annotated[SetValue | AddItem | RemoveItem | MoveItem | Together, Field(discriminator="edit")]
@@ -65,9 +73,11 @@ Together.model_rebuild()
 def apply(show: Show, edit: Edit) -> tuple[Show, Edit]:
     """Make an edit. Returns the new show and the edit that takes it back; the old show stays as it was.
 
-    Raises EditError when the place does not exist or the result would not be a valid show.
+    Only what the edit touches is opened, changed and validated anew: all else in the new show is the very same
+    object, by which everyone sees what did not change. Raises EditError when the place does not exist or the result
+    would not be a valid show.
     """
-    tree = show.model_dump()
+    tree = _opened(show)
     inverse = _change(tree, edit)
     try:
         return Show.model_validate(tree), inverse
@@ -77,12 +87,57 @@ def apply(show: Show, edit: Edit) -> tuple[Show, Edit]:
         raise EditError(first["msg"].removeprefix("Value error, "), where) from error
 
 
+def changed_places(edit: Edit) -> list[str]:
+    """Paths of what stands differently after an edit: a value, or a whole list of which an item came, went or moved."""
+    match edit:
+        case SetValue(path=path) | AddItem(path=path):
+            return [path]
+        case RemoveItem(path=path) | MoveItem(path=path):
+            return [path.rpartition("/")[0]]
+        case Together(edits=edits):
+            found = dict.fromkeys(path for each in edits for path in changed_places(each))
+            # What lies within another place that is told of, or is gone by now, need not be told.
+            return [path for path in found if not any(path.startswith(f"{other}/") for other in found)]
+    raise AssertionError("every kind of edit stands above")
+
+
+def value_at(show: Show, path: str) -> Any:
+    """What stands at a place of the document, not copied. Raises EditError when there is no such place."""
+    place: Any = show
+    for step in filter(None, path.split("/")):
+        if isinstance(place, list):
+            place = next((one for one in place if getattr(one, "id", None) == step), None)
+        elif isinstance(place, dict):
+            place = place.get(step)
+        else:
+            place = getattr(place, step, None) if step in getattr(type(place), "model_fields", ()) else None
+        if place is None:
+            raise EditError(f"There is no “{step}” here any more; someone may have removed it.", path)
+    return place
+
+
+def plain(value: Any) -> Any:
+    """A part of a document as an edit carries it: dicts, lists and plain values."""
+    if isinstance(value, BaseModel):
+        return value.model_dump()
+    if isinstance(value, list):
+        return [plain(one) for one in value]
+    return {key: plain(one) for key, one in value.items()} if isinstance(value, dict) else value
+
+
+def _opened(value: Any) -> Any:
+    """A copy that can be changed, one level deep: a model becomes a dict of its fields."""
+    if isinstance(value, BaseModel):
+        return {name: getattr(value, name) for name in type(value).model_fields}
+    return value.copy() if isinstance(value, list | dict) else value
+
+
 def _change(tree: dict, edit: Edit) -> Edit:
-    """Change the tree in place; returns the inverse."""
+    """Change the opened tree in place; returns the inverse."""
     match edit:
         case SetValue(path=path, value=value):
             holder, key = _find(tree, path)
-            before = holder[key]
+            before = plain(holder[key])
             holder[key] = value
             return SetValue(path=path, value=before)
         case AddItem(path=path, item=item, index=index):
@@ -91,11 +146,12 @@ def _change(tree: dict, edit: Edit) -> Edit:
                 raise EditError("Items can only be added to a list.", path)
             if "id" not in item:
                 raise EditError("A new item needs an id.", path)
-            holder[key].insert(len(holder[key]) if index is None else index, item)
+            items = holder[key] = holder[key].copy()
+            items.insert(len(items) if index is None else index, item)
             return RemoveItem(path=f"{path}/{item['id']}")
         case RemoveItem(path=path):
             items, index = _find_item(tree, path)
-            return AddItem(path=path.rsplit("/", 1)[0], item=items.pop(index), index=index)
+            return AddItem(path=path.rsplit("/", 1)[0], item=plain(items.pop(index)), index=index)
         case MoveItem(path=path, index=to):
             items, index = _find_item(tree, path)
             items.insert(to, items.pop(index))
@@ -105,14 +161,14 @@ def _change(tree: dict, edit: Edit) -> Edit:
 
 
 def _find(tree: dict, path: str) -> tuple[Any, Any]:
-    """The holder (dict or list) and key of the place that a path names."""
+    """The holder (dict or list, opened) and key of the place that a path names."""
     steps = path.strip("/").split("/")
     holder: Any = tree
     for depth, step in enumerate(steps):
         key = _key(holder, step, path)
         if depth == len(steps) - 1:
             return holder, key
-        holder = holder[key]
+        holder[key] = holder = _opened(holder[key])
     raise AssertionError("a path has at least one step")
 
 
@@ -128,6 +184,6 @@ def _key(holder: Any, step: str, path: str) -> Any:
         return step
     if isinstance(holder, list):
         for index, item in enumerate(holder):
-            if isinstance(item, dict) and item.get("id") == step:
+            if (item.get("id") if isinstance(item, dict) else getattr(item, "id", None)) == step:
                 return index
     raise EditError(f"There is no “{step}” here any more; someone may have removed it.", path)

@@ -1,0 +1,60 @@
+"""Fitting a shaper to what really arrives: a range from its percentiles, a threshold between its small and its large peaks."""
+
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from fulgura.core.routing.shapers import Moment
+from fulgura.core.show.document import Route
+
+LOWER, UPPER = 5.0, 95.0
+"""Percentiles that become the ends of a range."""
+LEAST_WIDTH = 0.01
+
+
+def arriving(route: Route, shaper: str, values: NDArray, hits: NDArray, order: Mapping[str, int], dt: float) -> NDArray:
+    """What came in at a shaper of a route, shape (ticks,): the route's signal led through the shapers before it.
+
+    values, hits: of all signals, shape (ticks, signals). Raises KeyError when the route's signal is not among them.
+    """
+    at = order[route.signal]
+    moments = [Moment(dt=dt, seconds=i * dt, values=v, hits=h, order=order) for i, (v, h) in enumerate(zip(values, hits))]
+    out, fell = values[:, at], hits[:, at]
+    for part in route.shapers:
+        if part.id == shaper:
+            break
+        if part.on:
+            out, fell = part.model().run(out, fell, moments)
+    return out
+
+
+def fit_range(values: Sequence[float] | NDArray) -> tuple[float, float] | None:
+    """(low, high) that hold nine tenths of the values; None when hardly anything moves."""
+    low, high = np.percentile(values, [LOWER, UPPER])
+    return (round(float(low), 3), round(float(high), 3)) if high - low >= LEAST_WIDTH else None
+
+
+def peaks_of(values: Sequence[float] | NDArray) -> NDArray:
+    """Heights of the peaks: what is higher than before and not lower than after."""
+    v = np.concatenate([[0.0], np.asarray(values, dtype=float), [0.0]])
+    inner = v[1:-1]
+    return inner[(inner > v[:-2]) & (inner >= v[2:]) & (inner > 1e-3)]
+
+
+def fit_threshold(values: Sequence[float] | NDArray) -> float | None:
+    """The threshold that best parts small peaks from large ones: the largest variance between the two groups.
+
+    N. Otsu, "A threshold selection method from gray-level histograms", IEEE Trans. SMC 9(1), 1979. It lies midway
+    between the groups. None with fewer than four peaks, or when they are all alike.
+    """
+    peaks = np.sort(peaks_of(values))
+    if len(peaks) < 4 or peaks[-1] - peaks[0] < LEAST_WIDTH:
+        return None
+    count = len(peaks)
+    sums = np.cumsum(peaks)
+    below = np.arange(1, count)
+    apart = sums[-1] / count * below - sums[:-1]
+    between = apart**2 / (below * (count - below))
+    split = int(np.argmax(between)) + 1
+    return round(float((peaks[split - 1] + peaks[split]) / 2.0), 3)
