@@ -1,118 +1,207 @@
 """Python's executor of draw plans: moderngl on EGL. The browser's is desk/src/picture/executor.ts; both draw the same."""
 
 import time
+from pathlib import Path
 
 import moderngl
 import numpy as np
 from numpy.typing import NDArray
 
-from fulgura.core.picture.plan import Pass, Plan
+from fulgura.core.picture.images import texels
+from fulgura.core.picture.plan import Clip, Data, Image, Pass, Plan, Target
 from fulgura.core.wire import BlockId, Packet
+from fulgura.reel import NoReel, Reels
 
-BLOCKS = {"waveform": BlockId.WAVEFORM, "spectrum": BlockId.SPECTRUM}
+FORMS = {"level": (1, "f1", "u1"), "wave": (1, "f2", "f2"), "cells": (4, "u2", "u2"), "rows": (4, "f4", "f4")}
+"""Of each form of data: components, moderngl's type, numpy's type."""
+SRGB8_ALPHA8 = 0x8C43
 
 
 class Executor:
     """Draws frames of one plan at one size. Use in one thread; call close() at the end."""
 
-    def __init__(self, width: int, height: int) -> None:
-        self.size = (width, height)
+    def __init__(self, width: int, height: int, pictures: Path | None = None) -> None:
+        """pictures: the folder of those that were taken in."""
+        self.size, self.pictures = (width, height), pictures
+        self.reels = Reels(pictures) if pictures is not None else None
+        self.shown: dict[str, tuple[str, int]] = {}
+        """Of each clip's texture: the clip and the picture that are in it."""
         self.context = moderngl.create_context(standalone=True, backend="egl")
         self.screen = self.context.simple_framebuffer(self.size, components=4)
         self.plan: Plan | None = None
-        self.owned: list = []
-        self.blocks: dict[str, moderngl.Texture] = {}
+        self.programs: dict[tuple[str, str], tuple[moderngl.Program, moderngl.VertexArray]] = {}
+        self.targets: dict[str, list[tuple[moderngl.Texture, moderngl.Framebuffer]]] = {}
+        self.made: dict[str, Target] = {}
+        self.textures: dict[str, moderngl.Texture] = {}
+        self.failed: list[str] = []
+        """What the driver said of shaders that it could not make."""
 
     def load(self, plan: Plan) -> None:
-        """Take a plan over; the pictures that feedback remembers start black."""
-        self._release()
+        """Take a plan over. What it has in common with the last one stays, so that feedback goes on where it was."""
+        wanted = {(plan.texts[p.vertex_text], plan.texts[p.fragment_text]) for p in plan.passes}
+        for text in wanted - self.programs.keys():
+            try:
+                program = self.context.program(vertex_shader=text[0], fragment_shader=text[1])
+            except moderngl.Error as error:
+                self.failed.append(str(error))  # It leaves its own place dark; all else is drawn.
+                continue
+            self.programs[text] = program, self.context.vertex_array(program, [])
+        for text in self.programs.keys() - wanted:
+            for thing in self.programs.pop(text):
+                thing.release()
+        targets = {target.name: target for target in plan.targets}
+        for name in [name for name, made in self.made.items() if targets.get(name) != made]:
+            self._drop(name)
+        for name, target in targets.items():
+            if name not in self.made:
+                self.made[name] = target
+                self.targets[name] = [self._target(target) for _ in range(target.history + 1)]
+        for name in self.textures.keys() - {one.name for one in (*plan.data, *plan.images, *plan.clips)}:
+            self.textures.pop(name).release()
+            self.shown.pop(name, None)
+        for image in plan.images:
+            self._image(image)
         self.plan = plan
-        self.programs, self.arrays = {}, {}
-        for name, fragment in plan.fragments.items():
-            program = self.context.program(vertex_shader=plan.vertex, fragment_shader=fragment)
-            self.programs[name], self.arrays[name] = program, self.context.vertex_array(program, [])
-            self.owned += [program, self.arrays[name]]
-        self.targets = {t.name: [self._target() for _ in range(2 if t.history else 1)] for t in plan.targets}
 
-    def _target(self) -> tuple[moderngl.Texture, moderngl.Framebuffer]:
-        texture = self.context.texture(self.size, 4, dtype="f2")
+    def _target(self, target: Target) -> tuple[moderngl.Texture, moderngl.Framebuffer]:
+        size = max(1, self.size[0] // target.divide), max(1, self.size[1] // target.divide)
+        texture = self.context.texture(size, 4, dtype="f2")
         texture.repeat_x = texture.repeat_y = False
-        framebuffer = self.context.framebuffer([texture])
+        framebuffer = self.context.framebuffer([texture], self.context.depth_renderbuffer(size) if target.depth else None)
         framebuffer.clear()
-        self.owned += [texture, framebuffer]
         return texture, framebuffer
+
+    def _drop(self, name: str) -> None:
+        del self.made[name]
+        for texture, framebuffer in self.targets.pop(name):
+            if framebuffer.depth_attachment is not None:
+                framebuffer.depth_attachment.release()
+            framebuffer.release()
+            texture.release()
 
     def draw(self, packet: Packet, steps: int = 1) -> None:
         """Draw one frame. steps: engine frames since the last draw, at least 1. Frames of another plan are left out."""
         if self.plan is None or packet.plan != self.plan.id:
             return
         values = packet.blocks[BlockId.UNIFORMS]
+        texels = self._upload(packet)
         for one in self.plan.passes:
-            self._draw_pass(one, values, packet, steps)
-        for pair in self.targets.values():
-            pair.reverse()
+            self._draw_pass(one, values, packet.time, steps, texels)
+        for kept in self.targets.values():
+            kept.insert(0, kept.pop())  # What was just drawn is now one picture ago.
 
-    def _draw_pass(self, one: Pass, values: NDArray, packet: Packet, steps: int) -> None:
-        program = self.programs[one.fragment]
-        for unit, source in enumerate(one.inputs):
-            if source.block:
-                texture = self._block(source.block, packet)
-            else:
-                pair = self.targets[source.target]
-                texture = pair[-1 if source.previous else 0][0]
+    def _draw_pass(self, one: Pass, values: NDArray, seconds: float, steps: int, texels: dict[str, int]) -> None:
+        made = self.programs.get((self.plan.texts[one.vertex_text], self.plan.texts[one.fragment_text]))
+        if made is None:
+            return
+        program, array = made
+        for unit, read in enumerate(one.inputs):
+            texture = self.textures[read.data or read.image or read.clip] if read.target is None else self.targets[read.target][read.ago][0]
             texture.use(unit)
-            _set(program, source.uniform, unit)
+            _set(program, read.uniform, unit)
         for uniform in one.uniforms:
             value = values[uniform.offset : uniform.offset + uniform.size]
             _set(program, uniform.name, float(value[0]) if uniform.size == 1 else tuple(float(v) for v in value))
-        _set(program, "u_size", tuple(float(v) for v in self.size))
         _set(program, "u_steps", float(steps))
+        _set(program, "u_time", seconds)
         framebuffer = self.screen if one.target == "screen" else self.targets[one.target][0][1]
         framebuffer.use()
-        if one.blend == "over":
-            if one.clear:
-                framebuffer.clear()
-            self.context.enable(moderngl.BLEND)
-            self.context.blend_func = moderngl.ONE, moderngl.ONE_MINUS_SRC_ALPHA
-        else:
-            self.context.disable(moderngl.BLEND)
-        self.arrays[one.fragment].render(moderngl.TRIANGLES, vertices=3)
+        _set(program, "u_size", tuple(float(v) for v in framebuffer.size))
+        if one.clear:
+            framebuffer.clear()
+        self.context.enable_only((moderngl.BLEND if one.blend != "none" else 0) | (moderngl.DEPTH_TEST if one.depth else 0))
+        if one.blend != "none":
+            self.context.blend_func = moderngl.ONE, moderngl.ONE if one.blend == "add" else moderngl.ONE_MINUS_SRC_ALPHA
+        array.render(moderngl.TRIANGLES, vertices=one.vertices, instances=texels[one.each] if one.each else one.instances)
 
-    def _block(self, name: str, packet: Packet) -> moderngl.Texture:
-        values = packet.blocks[BLOCKS[name]]
-        half = values.astype(np.float16) if values.dtype != np.uint8 else (values / 255.0).astype(np.float16)
-        texture = self.blocks.get(name)
-        if texture is None or texture.width != len(half):
-            texture = self.blocks[name] = self.context.texture((len(half), 1), 1, dtype="f2")
+    def _upload(self, packet: Packet) -> dict[str, int]:
+        """Put what this frame brings into its textures; how many texels each data block has."""
+        for clip in self.plan.clips:
+            self._clip(clip, int(packet.blocks[clip.block][0]))
+        return {one.name: self._data(one, packet) for one in self.plan.data}
+
+    def _data(self, one: Data, packet: Packet) -> int:
+        """Put a data block into its texture; how many texels it has."""
+        components, kind, dtype = FORMS[one.form]
+        values = packet.blocks[one.block].astype(dtype)
+        size = one.width, len(values) // (one.width * components)
+        texture = self.textures.get(one.name)
+        if texture is None or texture.size != size:
+            if texture is not None:
+                texture.release()
+            texture = self.textures[one.name] = self.context.texture(size, components, dtype=kind)
             texture.repeat_x = texture.repeat_y = False
-        texture.write(half.tobytes())
-        return texture
+            if one.form in ("cells", "rows"):
+                texture.filter = moderngl.NEAREST, moderngl.NEAREST
+        texture.write(values.tobytes())
+        return size[0] * size[1]
+
+    def _clip(self, one: Clip, number: int) -> None:
+        """Show one picture of a clip; where that cannot be read, what was there stays."""
+        texture = self.textures.get(one.name)
+        if texture is None or texture.size != (one.width, one.height):
+            if texture is not None:
+                texture.release()
+            texture = self.textures[one.name] = self.context.texture((one.width, one.height), 4, bytes(one.width * one.height * 4), alignment=1, internal_format=SRGB8_ALPHA8)
+            texture.repeat_x = texture.repeat_y = False
+        if self.reels is None or self.shown.get(one.name) == (one.key, number):
+            return
+        try:
+            pixels = self.reels.reel(one.key).texels(number)
+        except NoReel:
+            return
+        if pixels.shape[:2] == (one.height, one.width):
+            texture.write(pixels.tobytes())
+            self.shown[one.name] = one.key, number
+
+    def _image(self, one: Image) -> None:
+        if one.name not in self.textures:
+            size, own = (one.width, one.height), {"internal_format": SRGB8_ALPHA8} if one.form != "level" else {}
+            file = self.pictures / f"{one.key}.rgba" if self.pictures is not None and one.form == "colour" else None
+            data = (texels(one.key) if one.form == "level" else None) if file is None else file.read_bytes() if file.is_file() else None
+            if data is None:
+                size, data = (1, 1), bytes(4)  # It is gone: nothing is shown in its place.
+            texture = self.textures[one.name] = self.context.texture(size, 1 if one.form == "level" else 4, data, alignment=1, **own)
+            texture.repeat_x = texture.repeat_y = False
 
     def pixels(self) -> NDArray:
         """The screen, uint8, shape (height, width, 3), top row first."""
         raw = np.frombuffer(self.screen.read(components=3, alignment=1), np.uint8)
         return raw.reshape(self.size[1], self.size[0], 3)[::-1]
 
-    def time_pass(self, fragment: str, repeats: int = 30) -> float:
-        """Median milliseconds of one draw of a pass's shader (or of 'copy.frag'), for the bench."""
-        one = next(p for p in self.plan.passes if p.fragment == fragment)
-        packet = Packet(self.plan.id, 0, 0, 0.0, {BlockId.UNIFORMS: np.full(self.plan.floats, 0.5, "f4"), BlockId.WAVEFORM: np.zeros(512, "f4")})
+    def time_pass(self, name: str, packet: Packet, repeats: int = 30) -> float:
+        """Median milliseconds of one draw of a pass, by its fragment shader's name, for the bench."""
+        one = next(p for p in self.plan.passes if p.fragment == name)
+        texels = self._upload(packet)
         times = []
         for _ in range(repeats):
             self.context.finish()
             started = time.perf_counter()
-            self._draw_pass(one, packet.blocks[BlockId.UNIFORMS], packet, 1)
+            self._draw_pass(one, packet.blocks[BlockId.UNIFORMS], packet.time, 1, texels)
             self.context.finish()
             times.append((time.perf_counter() - started) * 1000.0)
         return float(np.median(times))
 
-    def _release(self) -> None:
-        for thing in self.owned:
-            thing.release()
-        self.owned = []
+    def time_passes(self, packet: Packet, repeats: int = 12) -> list[float]:
+        """Least milliseconds of one draw of each pass of the plan, in order, for the bench."""
+        texels = self._upload(packet)
+        least = []
+        for one in self.plan.passes:
+            times = []
+            for _ in range(repeats):
+                self.context.finish()
+                started = time.perf_counter()
+                self._draw_pass(one, packet.blocks[BlockId.UNIFORMS], packet.time, 1, texels)
+                self.context.finish()
+                times.append((time.perf_counter() - started) * 1000.0)
+            least.append(min(times))
+        return least
 
     def close(self) -> None:
-        self._release()
+        for name in list(self.made):
+            self._drop(name)
+        if self.reels is not None:
+            self.reels.close()
         self.context.release()
 
 

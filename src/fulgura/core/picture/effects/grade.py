@@ -9,6 +9,7 @@ class Grade(Effect):
     shader = "grade.frag"
 
     exposure: Number = param(0.0, -4.0, 4.0, "Brightness in stops: +1 doubles the light", group="Light")
+    gamma: Factor = param(1.0, 0.3, 3.0, "Below 1 lifts what is dark, above 1 sinks it", group="Light")
     contrast: Factor = param(1.0, 0.5, 2.0, "Spread of light around middle grey", group="Light")
     saturation: Factor = param(1.0, 0.0, 2.0, "0 is grey", group="Colour")
     hue: Angle = param(0.0, -180.0, 180.0, "Turn of all hues", group="Colour")

@@ -1,4 +1,4 @@
 uniform sampler2D u_source;
 
 // The cheapest pass that reads one target and writes another: what the bench compares others with.
-void main() { o_colour = texture(u_source, v_uv); }
+void main() { o_colour = here(u_source); }

@@ -1,14 +1,15 @@
 uniform sampler2D u_source;
-uniform float u_exposure, u_contrast, u_saturation, u_hue, u_vignette;
+uniform float u_exposure, u_gamma, u_contrast, u_saturation, u_hue, u_vignette;
 uniform vec3 u_tint;
 
 void main() {
-  vec4 c = texture(u_source, v_uv);
+  vec4 c = here(u_source);
   vec3 light = c.rgb * exp2(u_exposure) * u_tint;
   float grey = dot(light, vec3(0.2126, 0.7152, 0.0722));
   light = max(mix(vec3(grey), light, u_saturation), 0.0);
   light = max(turn_hue(light, u_hue), 0.0);
   light = 0.18 * pow(light / 0.18, vec3(u_contrast));
+  if (u_gamma != 1.0) light = pow(light, vec3(u_gamma));
   float corner = dot(v_uv - 0.5, v_uv - 0.5) * 2.0;
   light *= 1.0 - u_vignette * smoothstep(0.1, 1.0, corner);
   // Strong light leans toward white instead of clipping each channel by itself (Reinhard's curve above the knee).

@@ -5,14 +5,39 @@ in vec2 v_uv;               // 0..1 across and up the picture
 out vec4 o_colour;          // linear light, premultiplied by alpha
 uniform vec2 u_size;        // pixels of the target
 uniform float u_steps;      // engine frames since this executor last drew, at least 1
+uniform float u_time;       // stream time in seconds
 
 // Where a pixel lies, in units of half the picture's height, up is positive.
 vec2 place() { return (v_uv * 2.0 - 1.0) * vec2(u_size.x / u_size.y, 1.0); }
 vec2 place_to_uv(vec2 p) { return p / vec2(u_size.x / u_size.y, 1.0) * 0.5 + 0.5; }
+
+// The texel of a picture of the same size that lies just here: half the price of one that is looked up between texels.
+vec4 here(sampler2D picture) { return texelFetch(picture, ivec2(gl_FragCoord.xy), 0); }
 
 // Turn of hue as a rotation about the grey axis (Rodrigues' formula).
 vec3 turn_hue(vec3 c, float degrees_) {
   float a = radians(degrees_);
   vec3 k = vec3(0.57735026919);
   return c * cos(a) + cross(k, c) * sin(a) + k * dot(k, c) * (1.0 - cos(a));
+}
+
+// Linear light to what a display expects, and back: IEC 61966-2-1.
+vec3 encoded(vec3 light) {
+  vec3 c = clamp(light, 0.0, 1.0);
+  return mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, c));
+}
+vec3 decoded(vec3 shown) { return mix(shown / 12.92, pow((shown + 0.055) / 1.055, vec3(2.4)), step(0.04045, shown)); }
+
+// A fixed number 0..1 for a place: its own at every whole pair.
+float hash(vec2 p) {
+  vec3 q = fract(vec3(p.xyx) * 0.1031);
+  q += dot(q, q.yzx + 33.33);
+  return fract((q.x + q.y) * q.z);
+}
+
+// Distance to the middle line as light: full within half the width, soft outside, with a spill around it.
+float line_light(float off, float width, float softness, float glow) {
+  float half_width = 0.5 * width, pixel = 2.0 / u_size.y;
+  float line = 1.0 - smoothstep(half_width * (1.0 - softness), half_width + pixel, off);
+  return line + glow * exp(-off * off / (0.02 + 4.0 * width * width)) * (1.0 - line);
 }

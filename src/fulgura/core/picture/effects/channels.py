@@ -1,0 +1,13 @@
+from fulgura.core.parameters import Angle, Ratio, param
+from fulgura.core.picture.kinds import Effect
+
+
+class Channels(Effect):
+    """Pulls red and blue apart."""
+
+    title = "Channel shift"
+    shader = "channels.frag"
+
+    apart: Ratio = param(0.03, 0.0, 0.4, "How far, in heights of the picture")
+    turn: Angle = param(0.0, -180.0, 180.0, "In which direction")
+    outward: Ratio = param(0.0, help="0 the same everywhere, 1 more toward the edges, as a cheap lens does")

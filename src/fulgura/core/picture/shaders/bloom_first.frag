@@ -1,0 +1,5 @@
+#include "spread.glsl"
+uniform sampler2D u_source;
+uniform float u_radius;
+
+void main() { o_colour = spread(u_source, vec2(u_radius * 0.5 * u_size.y / u_size.x, 0.0)); }

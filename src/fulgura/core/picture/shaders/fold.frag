@@ -1,0 +1,19 @@
+uniform sampler2D u_source;
+uniform float u_form, u_count, u_turn, u_zoom;
+
+void main() {
+  vec2 p = place();
+  if (u_form < 0.5) p.x = -abs(p.x);
+  else if (u_form < 1.5) p.y = abs(p.y);
+  else if (u_form < 2.5) p = vec2(-abs(p.x), abs(p.y));
+  else {
+    // A kaleidoscope: every wedge is the first one, each second one turned over.
+    float wedge = 3.14159265359 / max(1.0, floor(u_count + 0.5)), away = length(p);
+    float a = atan(p.y, p.x) - radians(u_turn);
+    a = abs(mod(a + wedge, 2.0 * wedge) - wedge) + radians(u_turn);
+    p = away * vec2(cos(a), sin(a));
+  }
+  vec2 at = place_to_uv(p / u_zoom);
+  at = 1.0 - abs(1.0 - mod(at, 2.0));
+  o_colour = texture(u_source, at);
+}

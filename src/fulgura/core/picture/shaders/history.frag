@@ -1,0 +1,21 @@
+uniform float u_goes, u_span, u_curve, u_floor, u_half, u_fades, u_level;
+uniform vec3 u_quiet, u_middle, u_loud;
+uniform sampler2D u_own;
+
+void main() {
+  float pitch = v_uv.x, age = 1.0 - v_uv.y;
+  if (u_goes > 3.5) {
+    vec2 p = place();
+    age = length(p);
+    pitch = abs(atan(p.x, -p.y)) / 3.14159265359;
+  } else if (u_goes > 2.5) { age = v_uv.x; pitch = v_uv.y; }
+  else if (u_goes > 1.5) { age = 1.0 - v_uv.x; pitch = v_uv.y; }
+  else if (u_goes > 0.5) age = v_uv.y;
+  float inside = step(age, 1.0);
+  float row = (age * (u_span - 1.0) + 0.5) / 256.0;
+  float loud = clamp((texture(u_own, vec2(pitch, row)).r - u_floor) / max(1.0 - u_floor, 0.01), 0.0, 1.0);
+  float t = pow(loud, u_curve);
+  vec3 colour = t < u_half ? mix(u_quiet, u_middle, t / u_half) : mix(u_middle, u_loud, (t - u_half) / (1.0 - u_half));
+  float light = smoothstep(0.0, 0.06, loud) * (1.0 - u_fades * age) * u_level * inside;
+  o_colour = vec4(colour * light, clamp(light, 0.0, 1.0));
+}

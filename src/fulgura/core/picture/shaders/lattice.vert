@@ -1,0 +1,63 @@
+#include "vertex.glsl"
+#include "camera.glsl"
+uniform float u_solid, u_form, u_columns, u_rows, u_solid_size, u_by, u_grow, u_lift, u_twirl, u_skin;
+uniform vec3 u_tint;
+uniform sampler2D u_picture, u_spectrum;
+out vec3 v_normal, v_place, v_skin;
+out float v_bright;
+
+const vec3 TETRA[4] = vec3[4](vec3(1.0), vec3(1.0, -1.0, -1.0), vec3(-1.0, 1.0, -1.0), vec3(-1.0, -1.0, 1.0));
+const int SIDES[12] = int[12](0, 1, 2, 0, 3, 1, 0, 2, 3, 1, 3, 2);
+
+// One corner of a solid and the direction that its face looks; false when it has no such corner.
+bool corner_of(int id, out vec3 at, out vec3 normal) {
+  if (u_solid < 0.5) {
+    if (id >= 36) return false;
+    int face = id / 6;
+    float way = face % 2 == 0 ? 1.0 : -1.0;
+    vec2 c = CORNERS[id % 6];
+    if (face < 2) { at = vec3(way, c); normal = vec3(way, 0.0, 0.0); }
+    else if (face < 4) { at = vec3(c.x, way, c.y); normal = vec3(0.0, way, 0.0); }
+    else { at = vec3(c, way); normal = vec3(0.0, 0.0, way); }
+  } else if (u_solid < 1.5) {
+    if (id >= 288) return false;
+    vec2 c = (CORNERS[id % 6] * 0.5 + 0.5 + vec2(float((id / 6) % 8), float(id / 48))) / vec2(8.0, 6.0);
+    float a = c.x * 6.28318530718, b = (c.y - 0.5) * 3.14159265359;
+    at = normal = vec3(cos(b) * cos(a), sin(b), cos(b) * sin(a));
+  } else if (u_solid < 2.5) {
+    if (id >= 12) return false;
+    int side = id / 3;
+    vec3 a = TETRA[SIDES[3 * side]], b = TETRA[SIDES[3 * side + 1]], c = TETRA[SIDES[3 * side + 2]];
+    at = id % 3 == 0 ? a : id % 3 == 1 ? b : c;
+    normal = normalize(a + b + c);
+  } else {
+    if (id >= 6) return false;
+    at = vec3(CORNERS[id], 0.0);
+    normal = vec3(0.0, 0.0, 1.0);
+  }
+  return true;
+}
+
+void main() {
+  int columns = int(u_columns + 0.5), rows = int(u_rows + 0.5);
+  vec3 at, normal;
+  if (gl_InstanceID >= columns * rows || !corner_of(gl_VertexID, at, normal)) { gl_Position = NOWHERE; return; }
+  vec2 share = (vec2(float(gl_InstanceID % columns), float(gl_InstanceID / columns)) + 0.5) / vec2(float(columns), float(rows));
+  vec4 read = textureLod(u_picture, share, 0.0);
+  float bright = u_by > 0.5 ? brightness(read.rgb) : textureLod(u_spectrum, vec2(share.x, 0.5), 0.0).r;
+  // A band lights its column from the bottom up.
+  if (u_by < 0.5) bright = clamp((bright * 1.3 - share.y) * float(rows) * 0.5 + 0.5, 0.0, 1.0) * bright;
+  float a = radians(u_twirl) * bright;
+  mat3 spin = mat3(cos(a), 0.0, -sin(a), 0.0, 1.0, 0.0, sin(a), 0.0, cos(a)) * mat3(1.0, 0.0, 0.0, 0.0, cos(a), sin(a), 0.0, -sin(a), cos(a));
+  vec3 place = vec3((share * 2.0 - 1.0) * vec2(1.6, 0.9), u_lift * bright);
+  if (u_form > 0.5) {
+    float b = share.x * 6.28318530718, radius = mix(0.35, 0.95, share.y) + u_lift * bright * 0.4;
+    place = vec3(radius * sin(b), -radius * cos(b), u_lift * bright);
+  }
+  vec3 p = to_camera(place + spin * at * u_solid_size * mix(1.0, bright, u_grow));
+  v_normal = to_camera(spin * normal);
+  v_place = p;
+  v_bright = bright;
+  v_skin = mix(u_tint, u_by > 0.5 ? read.rgb : u_tint, u_skin);
+  gl_Position = seen(p);
+}

@@ -1,0 +1,24 @@
+uniform float u_count, u_radius, u_spacing, u_width, u_softness, u_sides, u_turn, u_twist, u_glow, u_rest;
+uniform float u_level_1, u_level_2, u_level_3, u_level_4, u_level_5, u_level_6, u_level_7, u_level_8;
+uniform vec3 u_inner, u_outer;
+
+void main() {
+  float levels[8] = float[8](u_level_1, u_level_2, u_level_3, u_level_4, u_level_5, u_level_6, u_level_7, u_level_8);
+  vec2 p = place();
+  float middle = length(p), around = atan(p.y, p.x) - radians(u_turn), wedge = 6.28318530718 / floor(u_sides + 0.5), flat_ = cos(0.5 * wedge);
+  vec3 sum = vec3(0.0);
+  float cover = 0.0, count = floor(u_count + 0.5);
+  for (int i = 0; i < 8; i++) {
+    if (float(i) >= count) break;
+    float away = middle;
+    if (u_sides < 11.5) {
+      float inside = mod(around - radians(u_twist) * float(i) + 0.5 * wedge, wedge) - 0.5 * wedge;
+      away *= cos(inside) / flat_;
+    }
+    float off = abs(away - (u_radius + u_spacing * float(i)));
+    float light = line_light(off, u_width, u_softness, u_glow) * (u_rest + (1.0 - u_rest) * levels[i]);
+    sum += mix(u_inner, u_outer, count > 1.0 ? float(i) / (count - 1.0) : 0.0) * light;
+    cover = max(cover, light);
+  }
+  o_colour = vec4(sum, clamp(cover, 0.0, 1.0));
+}
