@@ -5,6 +5,7 @@ import signal
 import subprocess
 import sys
 import threading
+import time
 from pathlib import Path
 from typing import Annotated
 
@@ -52,8 +53,10 @@ def _serve(places: Places, port: int, node: tuple[int, int] | None) -> None:
     from fulgura.store.connection import StoreError
     from fulgura.supervisor import CannotStart, Supervisor
 
+    began = time.monotonic()
+
     def say(text: str) -> None:
-        console.print(f"  {text}")
+        console.print(f"  {time.monotonic() - began:5.1f} s  {text}")
 
     supervisor = Supervisor(places, port, node, say)
     # The signals are caught from the first moment, so that nothing that was started is ever left behind.
@@ -116,30 +119,112 @@ def test(context: typer.Context) -> None:
     setup(everything=True)
     from fulgura.supervisor import child_environment
 
-    chosen = context.args or ["tests"]
-    raise typer.Exit(subprocess.run([sys.executable, "-m", "pytest", *chosen], cwd=ROOT, env=child_environment()).returncode)
+    # What starts no process and looks at no clock is shared out to the processors; all else has the machine for itself.
+    pure = ["tests/core", "tests/reference"]
+    runs = [context.args] if context.args else [["-n", "2", *pure], ["tests", *(f"--ignore={one}" for one in pure)]]
+    codes = [subprocess.run([sys.executable, "-m", "pytest", *words], cwd=ROOT, env=child_environment()).returncode for words in runs]
+    raise typer.Exit(next((abs(code) for code in codes if code), 0))  # One that was killed has a code below 0.
 
 
 @app.command()
-def analyze(file: Path, json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False) -> None:
+def analyze(
+    file: Path,
+    json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
+    export: Annotated[list[Path] | None, typer.Option(help="Write it down as well: a .jams, .csv, .mid or .txt file (labels); may be given more than once")] = None,
+) -> None:
     """Feed a sound file through the live analyser and print what it heard."""
+    from fulgura.core.exports import FORMATS
     from fulgura.engine.analyze import analyze as run
     from fulgura.engine.audiofile import AudioFileError
 
+    for path in export or []:
+        if path.suffix not in FORMATS:
+            fail(f"“{path.name}” cannot be written: choose a name that ends in {', '.join(FORMATS)}.")
     try:
         heard = run(file)
     except AudioFileError as error:
         fail(str(error))
+    for path in export or []:
+        made = FORMATS[path.suffix](heard)
+        try:
+            path.write_bytes(made if isinstance(made, bytes) else made.encode())
+        except OSError as error:
+            fail(f"“{path}” could not be written: {error.strerror}.")
     if json:
         sys.stdout.write(orjson.dumps(heard).decode() + "\n")
         return
     last = heard["tempo"][-1] if heard["tempo"] else {"bpm": 0.0, "confidence": 0.0}
     console.print(f"{heard['file']}: {heard['duration_s']:.1f} s, heard at {heard['realtime_factor']:.0f} times real time")
-    console.print(f"level {heard['level']['rms_dbfs']:.1f} dBFS, peak {heard['level']['peak_dbfs']:.1f} dBFS")
+    console.print(f"level {heard['level']['rms_dbfs']:.1f} dBFS, peak {heard['level']['peak_dbfs']:.1f} dBFS, loudness {heard['loudness']['integrated_lufs']:.1f} LUFS")
     for band in heard["bands"]:
         console.print(f"{band['name']}: {band['low_hz']:.0f} to {band['high_hz']:.0f} Hz, {band['rms_dbfs']:.1f} dBFS")
     console.print(", ".join(f"{len(rows)} {name}" for name, rows in heard["hits"].items()) + f", {len(heard['beats'])} beats")
     console.print(f"tempo at the end {last['bpm']:.1f} BPM (confidence {last['confidence']:.2f})")
+
+
+@app.command(hidden=True)
+def devices() -> None:
+    """Print the machine's sound devices as JSON."""
+    from fulgura.engine.device import names
+
+    sys.stdout.write(orjson.dumps(names()).decode() + "\n")
+
+
+@app.command("take-in", hidden=True)
+def take_in(source: Path, target: Path) -> None:
+    """Take a sound file into the library; prints its length and tempo as JSON."""
+    from fulgura.engine.audiofile import AudioFileError
+    from fulgura.engine.takein import take_in as run
+
+    try:
+        sys.stdout.write(orjson.dumps(run(source, target)).decode() + "\n")
+    except AudioFileError as error:
+        fail(str(error))
+    except OSError as error:
+        fail(f"The library could not keep it: {error.strerror or error}.")
+
+
+@app.command("take-picture", hidden=True)
+def take_picture(source: Path, folder: Path) -> None:
+    """Take a picture file in; prints its key and size as JSON."""
+    from fulgura.render.take_picture import PictureError, take_in
+
+    try:
+        sys.stdout.write(orjson.dumps(take_in(source, folder)).decode() + "\n")
+    except PictureError as error:
+        fail(str(error))
+    except OSError as error:
+        fail(f"The picture could not be kept: {error.strerror or error}.")
+
+
+@app.command("take-clip", hidden=True)
+def take_clip(source: Path, folder: Path) -> None:
+    """Take a film in; prints how far it is, 0..1, line after line, and at last its key, size and length as JSON."""
+    from fulgura.render.take_clip import ClipError, take_in
+
+    try:
+        found = take_in(source, folder, lambda share: print(f"{share:.3f}", flush=True))
+        sys.stdout.write(orjson.dumps(found).decode() + "\n")
+    except ClipError as error:
+        fail(str(error))
+    except OSError as error:
+        fail(f"The film could not be kept: {error.strerror or error}.")
+
+
+@app.command("check-shader", hidden=True)
+def check_shader(file: Path) -> None:
+    """Say as JSON what is wrong with an own shader."""
+    from fulgura.render.check import check
+
+    sys.stdout.write(orjson.dumps(check(file.read_text())).decode() + "\n")
+
+
+@app.command(hidden=True)
+def thumbnails(job: Path) -> None:
+    """Draw the small pictures that a file names."""
+    from fulgura.render.thumbnails import draw_all
+
+    sys.stdout.write(f"{draw_all(job)}\n")
 
 
 @app.command()
@@ -163,7 +248,9 @@ def still(
 def bench(
     json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
     seconds: Annotated[float, typer.Option(help="How long the running show is watched")] = 60.0,
-    write: Annotated[bool, typer.Option("--write", help="Also write docs/measurements.md")] = False,
+    write: Annotated[bool, typer.Option("--write", help="Also write docs/measurements.md (docs/listening.md, docs/night.md)")] = False,
+    listening: Annotated[bool, typer.Option("--listening", help="Measure instead how well beats and hits are heard")] = False,
+    night: Annotated[float, typer.Option(min=0.0, help="Watch instead memory for so many minutes while looks come and go")] = 0.0,
 ) -> None:
     """Measure this machine: analyser, engine, page and both executors."""
     from fulgura import setup as installing
@@ -171,6 +258,22 @@ def bench(
     say = lambda text: Console(stderr=True).print(f"  {text}")  # noqa: E731
     installing.ensure(installing.TESTING, say)
     sys.path.insert(0, str(ROOT))
+    if listening:
+        from bench import listening as heard
+
+        found = heard.run()
+        if write:
+            heard.write_markdown(found, ROOT / "docs" / "listening.md")
+        sys.stdout.write(orjson.dumps(found, option=orjson.OPT_INDENT_2).decode() + "\n")
+        return
+    if night:
+        from bench import night as long
+
+        memory = long.run(night, say)
+        if write:
+            long.write_markdown(memory, ROOT / "docs" / "night.md")
+        sys.stdout.write(orjson.dumps(memory, option=orjson.OPT_INDENT_2).decode() + "\n")
+        return
     from bench.run import print_table, run, write_markdown
 
     results = run(seconds, say)
@@ -188,6 +291,14 @@ def openapi(output: Path) -> None:
     from fulgura.web.app import create_app
 
     output.write_bytes(orjson.dumps(create_app(Places(Path("/nonexistent"))).openapi(), option=orjson.OPT_INDENT_2))
+
+
+@standins.command("controller")
+def controller(port: Annotated[int, typer.Option(help="Port of its page")] = 8422, osc_port: Annotated[int, typer.Option(help="UDP port that the OSC messages go to: the desk's")] = 8420) -> None:
+    """A controller with four faders, whose movements go out as OSC."""
+    from fulgura.standins.controller import main
+
+    main(port, osc_port)
 
 
 @standins.command("light-node")

@@ -5,9 +5,14 @@ import os
 import tempfile
 from dataclasses import dataclass
 from pathlib import Path
+from uuid import uuid4
 
 ROOT = Path(__file__).resolve().parents[2]
 DESK = ROOT / "desk" / "dist"
+RECORDING, RECORDED = ".recording", ".recorded"
+"""Endings in the tracks' folder: what an engine is writing, and what waits to be taken into the library."""
+INCOMING = "incoming-"
+"""How files begin that are being uploaded."""
 
 
 @dataclass(frozen=True)
@@ -29,6 +34,16 @@ class Places:
         return self.data / "logs"
 
     @property
+    def pictures(self) -> Path:
+        """Pictures that were taken in, by their content, as bare texels."""
+        return self.data / "pictures"
+
+    @property
+    def thumbnails(self) -> Path:
+        """Small pictures of looks, by their content; made again when they are gone."""
+        return self.data / "thumbnails"
+
+    @property
     def unsaved(self) -> Path:
         """Edits that could not be saved yet, kept across a crash."""
         return self.data / "unsaved.json"
@@ -43,6 +58,16 @@ class Places:
     def database_socket(self) -> Path:
         return self.run / "database.sock"
 
+    def incoming(self, folder: Path) -> Path:
+        """A new name for what is being uploaded into a folder."""
+        return folder / f"{INCOMING}{uuid4().hex}.part"
+
+    def forget_uploads(self) -> None:
+        """Remove what a web process left that died during an upload: nobody will ever end it."""
+        for folder in (self.tracks, self.pictures):
+            for left in folder.glob(f"{INCOMING}*"):
+                left.unlink(missing_ok=True)
+
     def make(self) -> None:
-        for folder in (self.data, self.tracks, self.logs, self.run):
+        for folder in (self.data, self.tracks, self.logs, self.pictures, self.thumbnails, self.run):
             folder.mkdir(parents=True, exist_ok=True, mode=0o700)

@@ -17,7 +17,7 @@ RUNNING, TESTING = "running", "testing"
 
 # What is looked for, and the Debian package that has it.
 SYSTEM = {
-    RUNNING: {"mariadbd": "mariadb-server-core", "my_print_defaults": "mariadb-client-core", "libEGL.so.1": "libegl1", "swrast_dri.so": "libgl1-mesa-dri"},
+    RUNNING: {"mariadbd": "mariadb-server-core", "my_print_defaults": "mariadb-client-core", "libEGL.so.1": "libegl1", "swrast_dri.so": "libgl1-mesa-dri", "ffmpeg": "ffmpeg", "libportaudio.so.2": "libportaudio2"},
     TESTING: {"chromium": "chromium", "tshark": "tshark"},
 }
 LOCKS = {RUNNING: ["requirements.lock"], TESTING: ["requirements.lock", "requirements-test.lock"]}
@@ -84,12 +84,18 @@ def _python_packages(lock: str, say: Say) -> None:
     _stamp(lock, digest)
 
 
-WARM_UP = "import numpy; from fulgura.core.sound.analyser import Analyser; a = Analyser(); [a.push(numpy.zeros(256)) for _ in range(4)]"
+WARM_UP = (
+    "import numpy; from fulgura.core.performer import Performer; from fulgura.demo.show import demo_show; p = Performer(demo_show());"
+    "[p.hear(numpy.full((256, 2), 1e-3)) for _ in range(60)]; p.tick();"
+    "from fulgura.core.picture.makers import Heard; from fulgura.core.picture.particles import Swarm; from fulgura.core.picture.kinds import Source;"
+    "Swarm(1).step(Source.kinds['particles']().model_dump() | {'begins': 0, 'sprite': 0}, Heard())"
+)
 
 
 def _compile_analyser(say: Say) -> None:
-    """Compile the hot loops once, here, so that the engine never does it while a show starts."""
-    digest = _digest(*sorted((ROOT / "src" / "fulgura" / "core" / "sound").glob("*.py")))
+    """Compile the hot loops of analysis, routing and particles once, here, so that the engine never does it while a show starts."""
+    core = ROOT / "src" / "fulgura" / "core"
+    digest = _digest(*sorted((core / "sound").glob("*.*")), *sorted((core / "routing").rglob("*.py")), core / "picture" / "particles.py")
     if _stamp_is("analyser", digest):
         return
     say("Compiling the analyser")

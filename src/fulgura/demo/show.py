@@ -1,17 +1,12 @@
 """The demo show *Night at Vesper Point*, and the small show that a new one starts from."""
 
-from fulgura.core.show.document import Band, HitSetting, Input, Lamp, Layer, Look, Part, Route, Show, TrackInput
+from fulgura.core.show.document import Input, Lamp, Layer, Look, Made, Part, Route, Show, TrackInput
+from fulgura.core.show.presets import BAND_PRESETS, USUAL, usual_drums
+from fulgura.demo.looks import looks, routes
+from fulgura.demo.media import BEAM, TOWER
 
-BANDS = [
-    Band(id="low", name="Low", low_hz=30, high_hz=150, release_ms=140),
-    Band(id="mid", name="Mid", low_hz=300, high_hz=2000, release_ms=160),
-    Band(id="high", name="High", low_hz=6000, high_hz=16000, release_ms=90),
-]
-HITS = [
-    HitSetting(id="kick", sensitivity=0.5, dead_time_ms=130),
-    HitSetting(id="snare", sensitivity=0.5, dead_time_ms=120),
-    HitSetting(id="hat", sensitivity=0.65, dead_time_ms=60),
-]
+BANDS = BAND_PRESETS[USUAL]
+HITS = usual_drums(BANDS)
 
 
 def _smooth(attack: float, release: float) -> Part:
@@ -41,18 +36,26 @@ def demo_show() -> Show:
     """*Night at Vesper Point* as it opens for a newcomer."""
     return Show(
         name="Night at Vesper Point",
-        input=Input(use="track", track=TrackInput(track="lamp-room")),
+        inputs=[Input(use="track", track=TrackInput(track="lamp-room"))],
         bands=BANDS, hits=HITS, looks=[_lantern()], look="lantern-tunnel",
         routes=[
-            Route(id="r1", signal="band-low", target="ring.radius", low=0.22, high=0.62, shapers=[_range(0.04, 0.62), _smooth(10, 180)]),
-            Route(id="r2", signal="hit-kick", target="lamp-1.level", low=0.06, high=1.0, shapers=[_smooth(0, 320)]),
-            Route(id="r3", signal="band-high", target="feedback.hue", low=-1.0, high=-7.0, shapers=[_range(0.01, 0.16), _smooth(5, 240)]),
+            Route(id="r1", signal="band-low", targets=["ring.radius"], low=0.22, high=0.62, shapers=[_range(0.04, 0.62), _smooth(10, 180)]),
+            Route(id="r2", signal="hit-kick", targets=["lamp-1.level"], low=0.06, high=1.0, shapers=[Part(id="pulse", kind="pulse", values={"decay": 420.0})]),
+            Route(id="r3", signal="band-high", targets=["feedback.hue"], low=-1.0, high=-7.0, shapers=[_range(0.01, 0.16), _smooth(5, 240)]),
+            Route(id="r4", signal="mover-tide", targets=["feedback.turn"], low=0.4, high=2.4),
         ],
+        movers=[Made(id="tide", name="Tide", part=Part(id="mover-tide", kind="lfo", values={"beats": 16.0}))],
         lamps=[Lamp(id="gallery-1", name="Gallery rail 1", universe=1, address=1, fixture=Part(id="lamp-1", kind="rgb-lamp", values={"level": 0.1, "colour": "#ff8a3d"}))],
     )
+
+
+def gallery_show() -> Show:
+    """The same with every look of the night: what the demo is written with."""
+    show = demo_show()
+    return show.model_copy(update={"looks": [*show.looks, *looks()], "routes": [*show.routes, *routes()], "pictures": [TOWER], "clips": [BEAM]})
 
 
 def starter_show(name: str) -> Show:
     """What a new show starts from: the usual three bands, one look, one lamp, and the house band playing."""
     show = demo_show()
-    return show.model_copy(update={"name": name, "input": Input(use="house"), "routes": show.routes[:1]})
+    return show.model_copy(update={"name": name, "inputs": [Input(use="house")], "routes": show.routes[:1], "movers": []})

@@ -1,5 +1,6 @@
 """The private MariaDB server: own data folder, own socket, no network at all, never the system's instance."""
 
+import os
 import shutil
 import subprocess
 import time
@@ -20,6 +21,11 @@ def program(name: str) -> str:
     return found
 
 
+def _as_user() -> list[str]:
+    """MariaDB refuses to run as root unless told to; any other user it must not be told of."""
+    return ["--user=root"] if os.geteuid() == 0 else []
+
+
 def is_new(folder: Path) -> bool:
     return not (folder / "mysql").is_dir()
 
@@ -28,7 +34,7 @@ def create(folder: Path) -> None:
     """Make the server's files in an empty folder."""
     folder.mkdir(parents=True, exist_ok=True)
     made = subprocess.run(
-        [program("mariadb-install-db"), "--no-defaults", f"--datadir={folder}", "--auth-root-authentication-method=normal", "--skip-test-db", "--user=root"],
+        [program("mariadb-install-db"), "--no-defaults", f"--datadir={folder}", "--auth-root-authentication-method=normal", "--skip-test-db", *_as_user()],
         capture_output=True, text=True,
     )
     if made.returncode != 0:
@@ -40,7 +46,7 @@ def command(folder: Path, socket: Path) -> list[str]:
     """The server's command line. No configuration file of the system is read, and no network port is opened."""
     return [
         program("mariadbd"), "--no-defaults", f"--datadir={folder}", f"--socket={socket}", f"--pid-file={socket.with_suffix('.pid')}",
-        "--skip-networking", "--user=root", "--innodb-buffer-pool-size=64M", "--innodb-log-file-size=24M",
+        "--skip-networking", *_as_user(), "--innodb-buffer-pool-size=64M", "--innodb-log-file-size=24M",
         "--max-connections=40", "--skip-name-resolve", f"--log-error={folder.parent / 'database.log'}",
     ]
 

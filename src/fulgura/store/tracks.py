@@ -16,3 +16,9 @@ def put(socket: Path, track: str, title: str, seconds: float, bpm: float | None)
     """Add a track, or bring its entry up to date."""
     with transaction(socket) as cursor:
         cursor.execute("REPLACE INTO tracks (id, title, seconds, bpm) VALUES (%s, %s, %s, %s)", (track, title, seconds, bpm))
+
+
+def remove(socket: Path, track: str) -> bool:
+    """Take a track's entry out; whether there was one."""
+    with transaction(socket) as cursor:
+        return bool(cursor.execute("DELETE FROM tracks WHERE id = %s", (track,)))

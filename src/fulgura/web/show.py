@@ -10,7 +10,7 @@ from typing import Literal
 import orjson
 from pydantic import TypeAdapter
 
-from fulgura.core.show.document import Show
+from fulgura.core.show.document import Preset, Show
 from fulgura.core.show.edits import Edit, EditError, SetValue, Together, apply
 from fulgura.places import Places
 from fulgura.store import shows
@@ -111,6 +111,10 @@ class OpenShow:
         self.head = stored.head
         self.revisions = {revision.number: revision for revision in stored.revisions}
         self.gesture = ""
+        self.last: Edit | None = None
+        """The change that made this version of the one before."""
+        self.aside: dict[str, Preset] = {}
+        """What stood at a place before a preset was tried there, for A/B."""
         self.version = 0
         """Counts every change of the document, undo and redo too; tells the engine and the desks what is newer."""
 
@@ -132,7 +136,7 @@ class OpenShow:
         self.head = revision.number
         self.revisions = {n: r for n, r in self.revisions.items() if n < self.head}
         self.revisions[self.head] = revision
-        self._take(show, revision)
+        self._take(show, revision, edit)
 
     def step(self, direction: Literal["undo", "redo"]) -> str:
         """Undo or redo one step; returns its name. Raises EditError when there is none."""
@@ -140,14 +144,15 @@ class OpenShow:
         if revision is None:
             raise EditError(f"There is nothing to {direction}.")
         text = revision.inverse if direction == "undo" else revision.edit
-        show, _ = apply(self.show, EDIT.validate_json(text))
+        edit = EDIT.validate_json(text)
+        show, _ = apply(self.show, edit)
         self.head += -1 if direction == "undo" else 1
         self.gesture = ""
-        self._take(show, None)
+        self._take(show, None, edit)
         return revision.name
 
-    def _take(self, show: Show, revision: Revision | None) -> None:
-        self.show = show
+    def _take(self, show: Show, revision: Revision | None, edit: Edit) -> None:
+        self.show, self.last = show, edit
         self.version += 1
         self.saver.put(Save(self.id, show.name, show.model_dump_json(), self.head, revision))
 
