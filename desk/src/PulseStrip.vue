@@ -2,7 +2,7 @@
 // Always in sight: is there sound, how loud, where is the beat, how fast, and the two great levers.
 import { computed, ref } from 'vue'
 import { state, useFrames } from './shared/live'
-import { useShow, newGesture } from './shared/show'
+import { MAIN, newGesture, useShow } from './shared/show'
 import { Block, Status, type Packet } from './shared/wire'
 
 const emit = defineEmits<{ shows: [] }>()
@@ -12,6 +12,7 @@ const hold = ref<HTMLElement>()
 const level = ref<HTMLElement>()
 const tempo = ref<HTMLElement>()
 const lamps = ref<HTMLElement[]>([])
+const beats = ref(4)
 const sure = ref(false)
 const clipped = ref(0)
 const repaired = ref(0)
@@ -34,8 +35,10 @@ function paint(packet: Packet): void {
   tempo.value!.textContent = confident ? status[Status.bpm]!.toFixed(1) : '–––'
   clipped.value = status[Status.clips]!
   repaired.value = status[Status.repaired]!
-  const at = Math.floor(status[Status.barPhase]! * 4)
-  const fade = 1 - ((status[Status.barPhase]! * 4) % 1)
+  const inBar = status[Status.beatsABar] || 4
+  const at = Math.floor(status[Status.barPhase]! * inBar)
+  const fade = 1 - ((status[Status.barPhase]! * inBar) % 1)
+  if (beats.value !== inBar) beats.value = inBar
   lamps.value.forEach((lamp, i) => {
     lamp.style.opacity = confident && i === at ? '1' : '0.28'
     lamp.style.boxShadow = confident && i === at ? `0 0 ${Math.round(14 * fade)}px var(--bolt)` : 'none'
@@ -45,11 +48,11 @@ function paint(packet: Packet): void {
 useFrames([Block.status], { paint })
 
 const input = computed(() => {
-  const use = show.document?.input.use
-  if (use === 'track') return show.tracks.find((track) => track.id === show.document?.input.track?.track)?.title ?? 'No track'
-  return use === 'house' ? 'House band' : 'Live'
+  const main = show.mainInput
+  if (main?.use === 'track') return show.tracks.find((track) => track.id === main.track?.track)?.title ?? 'No track'
+  return main?.use === 'house' ? 'House band' : main?.use === 'device' ? main.device?.device || 'Device' : 'Live'
 })
-const trouble = computed(() => state.value.input?.trouble ?? '')
+const trouble = computed(() => state.value.inputs?.[MAIN]?.trouble ?? '')
 
 interface Lever { bar: HTMLElement | undefined; gesture: string }
 const lever: Lever = { bar: undefined, gesture: '' }
@@ -65,7 +68,7 @@ function nudge(event: KeyboardEvent, value: number, low: number, high: number, p
   const way = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key]
   if (way) { event.preventDefault(); show.set(path, Number(Math.min(high, Math.max(low, value + way * step)).toFixed(4)), name) }
 }
-const gain = computed(() => show.document?.input.gain_db ?? 0)
+const gain = computed(() => show.mainInput?.gain_db ?? 0)
 const amount = computed(() => show.document?.sound_amount ?? 1)
 </script>
 
@@ -83,10 +86,10 @@ const amount = computed(() => show.document?.sound_amount ?? 1)
     <span v-if="clipped" class="num clip" v-tooltip.bottom="'Blocks in which the input clipped. Lower the gain.'">clip {{ clipped }}</span>
     <span v-if="repaired" class="num clip" v-tooltip.bottom="'Damaged samples that were repaired: the device or its driver sends them.'">repaired {{ repaired }}</span>
     <div
-      class="lever" role="slider" tabindex="0" aria-label="Gain" :aria-valuenow="gain" aria-valuemin="-40" aria-valuemax="40" @pointerdown="pull($event, -40, 40, '/input/gain_db', 'Gain', 0.5)"
-      @pointermove="pull($event, -40, 40, '/input/gain_db', 'Gain', 0.5)" @keydown="nudge($event, gain, -40, 40, '/input/gain_db', 'Gain', 0.5)" @dblclick="show.set('/input/gain_db', 0, 'Gain')"
+      class="lever" role="slider" tabindex="0" aria-label="Gain" :aria-valuenow="gain" aria-valuemin="-40" aria-valuemax="40" @pointerdown="pull($event, -40, 40, '/inputs/main/gain_db', 'Gain', 0.5)"
+      @pointermove="pull($event, -40, 40, '/inputs/main/gain_db', 'Gain', 0.5)" @keydown="nudge($event, gain, -40, 40, '/inputs/main/gain_db', 'Gain', 0.5)" @dblclick="show.set('/inputs/main/gain_db', 0, 'Gain')"
     ><i :style="{ left: `${((gain + 40) / 80) * 100}%` }" /><span>Gain <b class="num">{{ gain > 0 ? '+' : '' }}{{ gain.toFixed(1) }}</b> dB</span></div>
-    <div class="beats" aria-hidden="true"><span v-for="n in 4" :key="n" ref="lamps" class="beat" :class="{ one: n === 1 }" /></div>
+    <div class="beats" aria-hidden="true"><span v-for="n in beats" :key="n" ref="lamps" class="beat" :class="{ one: n === 1 }" /></div>
     <span class="tempo" v-tooltip.bottom="sure ? 'Tempo' : 'No steady beat is heard yet'"><span ref="tempo" class="num big" data-testid="tempo">–––</span> <span class="soft">{{ sure ? 'BPM' : 'unsure' }}</span></span>
     <div
       class="lever" role="slider" tabindex="0" aria-label="Sound amount" :aria-valuenow="amount" aria-valuemin="0" aria-valuemax="1" v-tooltip.bottom="'How much all routes act'" @pointerdown="pull($event, 0, 1, '/sound_amount', 'Sound amount', 0.01)"

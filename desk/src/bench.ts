@@ -12,11 +12,16 @@ Object.assign(window, {
     return packet && { ...packet, blocks: [...packet.blocks].map(([id, values]) => [id, [...values]]) }
   },
   /** Draw frames (base64 messages) of a plan in order; returns the last screen as base64 RGBA, bottom row first. */
-  drawFrames(plan: Plan, frames: string[], width: number, height: number): string {
+  async drawFrames(plan: Plan, frames: string[], width: number, height: number): Promise<string> {
     const executor = new Executor(new OffscreenCanvas(width, height))
     executor.resize(width, height)
     executor.load(plan)
-    for (const frame of frames) executor.draw(decode(bytes(frame))!, 1)
+    await executor.ready()
+    for (const frame of frames) {
+      const packet = decode(bytes(frame))!
+      await executor.ready(packet)
+      executor.draw(packet, 1)
+    }
     const out = executor.pixels()
     let text = ''
     for (let i = 0; i < out.length; i += 8192) text += String.fromCharCode(...out.subarray(i, i + 8192))
@@ -30,11 +35,12 @@ Object.assign(window, {
     executor.load(plan)
     const packet = decode(bytes(frame))!
     const out: Record<string, number> = {}
-    for (const pass of executor.passes) {
+    const texels = executor.upload(packet)
+    for (const [place, pass] of executor.passes.entries()) {
       const times: number[] = []
       for (let i = 0; i < repeats + 3; i++) {
         const started = performance.now()
-        executor.drawPass(pass, packet, 1)
+        executor.drawPass(place, packet, 1, texels)
         executor.finish(pass)
         if (i >= 3) times.push(performance.now() - started)
       }
@@ -51,7 +57,7 @@ function timeBareCopy(plan: Plan, width: number, height: number, repeats: number
   gl.getExtension('EXT_color_buffer_float')
   gl.bindVertexArray(gl.createVertexArray())
   const program = gl.createProgram()
-  for (const [type, text] of [[gl.VERTEX_SHADER, plan.vertex], [gl.FRAGMENT_SHADER, plan.fragments['copy.frag']!]] as const) {
+  for (const [type, text] of [[gl.VERTEX_SHADER, plan.texts[plan.passes[0]!.vertex_text!]!], [gl.FRAGMENT_SHADER, plan.texts[plan.passes[0]!.fragment_text!]!]] as const) {
     const shader = gl.createShader(type)!
     gl.shaderSource(shader, text)
     gl.compileShader(shader)

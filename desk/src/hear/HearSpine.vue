@@ -2,13 +2,16 @@
 // Each band's level as an upright bar with its hits above: the same truth as the open column, in little.
 import { computed, ref } from 'vue'
 import { layout, useFrames } from '../shared/live'
+import { useShow } from '../shared/show'
+import { pick } from '../shared/carry'
 import { signalColour } from '../shared/tokens'
 import { Block, type Packet } from '../shared/wire'
 
+const show = useShow()
 const bars = ref<HTMLElement[]>([])
 const marks = ref<HTMLElement[]>([])
-const bands = computed(() => (layout.value?.signals ?? []).map((s, index) => ({ ...s, index })).filter((s) => s.id.startsWith('band-')))
-const hits = computed(() => (layout.value?.signals ?? []).map((s, index) => ({ ...s, index })).filter((s) => s.id.startsWith('hit-')))
+const bands = computed(() => (layout.value?.signals ?? []).map((s, index) => ({ ...s, index })).filter((s) => s.id.startsWith('band-') && s.input === show.input?.id))
+const hits = computed(() => (layout.value?.signals ?? []).map((s, index) => ({ ...s, index })).filter((s) => s.id.startsWith('hit-') && s.input === show.input?.id))
 const glow: number[] = []
 
 function every(packet: Packet): void {
@@ -26,16 +29,17 @@ useFrames([Block.signals], { every, paint })
 
 <template>
   <div class="bands">
-    <div v-for="band in bands" :key="band.id" class="band">
-      <div class="well"><div ref="bars" class="bar" :style="{ background: signalColour(band.pitch) }" /></div>
+    <div v-for="band in bands" :key="band.id" class="band" :data-signal="band.id" @pointerdown="pick($event, band.id)">
+      <div class="well"><div ref="bars" class="bar" :style="{ background: signalColour(band) }" /></div>
       <small>{{ band.name }}</small>
     </div>
   </div>
-  <div v-for="hit in hits" :key="hit.id" class="hit"><span ref="marks" class="mark" :style="{ background: signalColour(hit.pitch) }" />{{ hit.name }}</div>
+  <div v-for="hit in hits" :key="hit.id" class="hit" :data-signal="hit.id" @pointerdown="pick($event, hit.id)"><span ref="marks" class="mark" :style="{ background: signalColour(hit) }" />{{ hit.name }}</div>
 </template>
 
 <style scoped>
 .bands { flex: 1; display: flex; gap: 4px; min-height: 0 }
+.band, .hit { touch-action: none; cursor: grab }
 .band { flex: 1; display: flex; flex-direction: column; text-align: center; min-width: 0 }
 .well { flex: 1; background: var(--ground); border-radius: 4px; position: relative; overflow: hidden }
 .bar { position: absolute; inset: 0; transform-origin: bottom; transform: scaleY(0) }

@@ -5,38 +5,39 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Band } from '../shared/api'
 import { hertz } from '../shared/format'
-import { layout, useFrames } from '../shared/live'
+import { layout, state, statusOf, useFrames } from '../shared/live'
 import { newGesture, useShow } from '../shared/show'
 import { pitchRgb, signalColour, tokens } from '../shared/tokens'
 import { Block, Status, type Packet } from '../shared/wire'
 
-const emit = defineEmits<{ reject: [text: string] }>()
+const props = defineProps<{ input: string; chosen: string; finding: boolean }>()
+const emit = defineEmits<{ reject: [text: string]; find: [t: number, hz: number]; choose: [band: string] }>()
 const show = useShow()
 const box = ref<HTMLElement>()
 const canvas = ref<HTMLCanvasElement>()
 const { width, height } = useElementSize(box)
 
-// What the drawing needs to know of the display bins: Python says in docs/formats/frame.md.
-const ROWS = 96
-const LOW_HZ = 30
-const HIGH_HZ = 16_000
+// The column shows the score only once the layout is there.
+const scale = computed(() => layout.value!.spectrum)
+const ROWS = scale.value.bins
+const RATE = layout.value!.frame_rate
 const SECONDS = 8
-const RATE = 60
+const place = computed(() => layout.value!.inputs.findIndex((one) => one.id === props.input))
 const COLUMNS = SECONDS * RATE
 const AHEAD_S = 0.8
 const LABELS = 46
+const LEAST_SHOWN = 1.06 // a rail too flat to grip is no use
 const RAILS = 108
-const LANE = 64
 const BEATS = 46
 
-const HIT_OF: Record<string, string> = { low: 'kick', mid: 'snare', high: 'hat' }
-interface Mark { detector: number; reason: number; t: number; strength: number }
+interface Mark { detector: number; reason: number; t: number; strength: number; threshold: number }
 let marks: Mark[] = []
 let beats: { t: number; position: number }[] = []
 const times = new Float64Array(COLUMNS)
 let levels = new Float32Array(0)
 let stride = 0
 let written = 0
+let last = 0
 let status: Float32Array | null = null
 
 const paper = new OffscreenCanvas(COLUMNS, ROWS)
@@ -45,10 +46,10 @@ const column = ink.createImageData(1, ROWS)
 const colours = Array.from({ length: ROWS }, (_, row) => pitchRgb(row / (ROWS - 1)))
 
 function every(packet: Packet): void {
-  const spectrum = packet.blocks.get(Block.spectrum) as Uint8Array | undefined
+  const all = packet.blocks.get(Block.spectrum) as Uint8Array | undefined
+  const spectrum = place.value < 0 || !all || all.length < (place.value + 1) * ROWS ? undefined : all.subarray(place.value * ROWS, (place.value + 1) * ROWS)
   const signals = packet.blocks.get(Block.signals) as Float32Array | undefined
   if (!spectrum || !signals) return
-  const x = written % COLUMNS
   for (let row = 0; row < ROWS; row++) {
     // The quiet third stays dark; loud cells run up to white, so that height is never hue alone.
     const level = Math.max(0, (spectrum[row]! / 255 - 0.28) / 0.72)
@@ -58,31 +59,47 @@ function every(packet: Packet): void {
     for (let c = 0; c < 3; c++) column.data[at + c] = Math.min(255, colours[row]![c]! * light * 1.15 + 255 * white * light)
     column.data[at + 3] = 255
   }
-  ink.putImageData(column, x, 0)
   if (signals.length !== stride) { stride = signals.length; levels = new Float32Array(COLUMNS * stride); }
-  levels.set(signals, x * stride)
-  times[x] = packet.time
-  written++
+  // A page that is too slow for every frame shows the last one longer: the score stays in step with its marks.
+  const missed = last && packet.number > last ? Math.min(COLUMNS, packet.number - last - 1) : 0
+  last = packet.number
+  for (let i = 0; i <= missed; i++) {
+    const at = written % COLUMNS
+    ink.putImageData(column, at, 0)
+    levels.set(signals, at * stride)
+    times[at] = packet.time - (missed - i) / RATE
+    written++
+  }
   const hits = packet.blocks.get(Block.hits) as Float64Array | undefined
-  for (let i = 0; hits && i < hits.length; i += 5) marks.push({ detector: hits[i]!, reason: hits[i + 1]!, t: hits[i + 2]!, strength: hits[i + 3]! })
+  for (let i = 0; hits && i < hits.length; i += 5) marks.push({ detector: hits[i]!, reason: hits[i + 1]!, t: hits[i + 2]!, strength: hits[i + 3]!, threshold: hits[i + 4]! })
   const heard = packet.blocks.get(Block.beats) as Float64Array | undefined
-  for (let i = 0; heard && i < heard.length; i += 2) beats.push({ t: heard[i]!, position: heard[i + 1]! })
+  for (let i = 0; heard && i < heard.length; i += 3) if (heard[i + 2] === place.value) beats.push({ t: heard[i]!, position: heard[i + 1]! })
   const oldest = packet.time - SECONDS
   if (marks[0] && (marks[0].t < oldest || marks[0].t > packet.time + 1)) marks = marks.filter((mark) => mark.t >= oldest && mark.t <= packet.time + 1)
   if (beats[0] && (beats[0].t < oldest || beats[0].t > packet.time + 2)) beats = beats.filter((beat) => beat.t >= oldest && beat.t <= packet.time + 2)
-  status = packet.blocks.get(Block.status) as Float32Array
+  status = statusOf(packet, props.input) ?? null
 }
 
-const bands = computed(() => show.document?.bands ?? [])
-const lanes = computed(() => bands.value.map((band) => {
+const watched = computed(() => state.value.inputs?.[props.input]?.hits ?? {})
+const bands = computed(() => (show.document?.bands ?? []).filter((one) => one.input === props.input))
+const MOST_LANES = 6
+interface Lane { band: Band; index: number; colour: string; detectors: { id: string; index: number }[] }
+// Every band has a rail; lanes go to the chosen band and to the first ones, as many as can be read.
+const rails = computed<Lane[]>(() => bands.value.map((band) => {
   const signal = show.signals.get(`band-${band.id}`)
-  const hit = HIT_OF[band.id] ?? ''
-  return { band, index: signal?.index ?? -1, colour: signalColour(signal?.pitch), hit, detector: layout.value?.hits.indexOf(hit) ?? -1 }
+  const detectors = (show.document?.hits ?? []).filter((one) => one.band === band.id).map((one) => ({ id: one.id, index: layout.value?.hits.findIndex((hit) => hit.id === one.id) ?? -1 }))
+  return { band, index: signal?.index ?? -1, colour: signalColour(signal), detectors }
 }))
-const scoreHeight = computed(() => Math.max(80, height.value - BEATS - lanes.value.length * LANE))
+const lanes = computed(() => {
+  if (rails.value.length <= MOST_LANES) return rails.value
+  const wanted = [...rails.value].sort((a, b) => Number(b.band.id === props.chosen) - Number(a.band.id === props.chosen) || b.detectors.length - a.detectors.length).slice(0, MOST_LANES)
+  return rails.value.filter((one) => wanted.includes(one))
+})
+const lane = computed(() => Math.min(64, Math.max(34, (height.value * 0.42) / Math.max(1, lanes.value.length))))
+const scoreHeight = computed(() => Math.max(80, height.value - BEATS - lanes.value.length * lane.value))
 const plotWidth = computed(() => Math.max(100, width.value - LABELS - RAILS))
-const rowOf = (hz: number): number => (1 - Math.log(hz / LOW_HZ) / Math.log(HIGH_HZ / LOW_HZ)) * scoreHeight.value
-const hzAt = (y: number): number => LOW_HZ * (HIGH_HZ / LOW_HZ) ** (1 - y / scoreHeight.value)
+const rowOf = (hz: number): number => (1 - Math.log(hz / scale.value.low_hz) / Math.log(scale.value.high_hz / scale.value.low_hz)) * scoreHeight.value
+const hzAt = (y: number): number => scale.value.low_hz * (scale.value.high_hz / scale.value.low_hz) ** (1 - y / scoreHeight.value)
 
 function paint(packet: Packet): void {
   const c = canvas.value
@@ -105,8 +122,8 @@ function paint(packet: Packet): void {
     g.fillText(hz >= 1000 ? `${hz / 1000}k` : String(hz), LABELS - 8, y + 4)
     g.fillRect(LABELS - 4, y, 4, 1)
   }
-  lanes.value.forEach((lane, i) => drawLane(g, lane, scoreHeight.value + i * LANE, nowX, perSecond, xOf))
-  drawBeats(g, scoreHeight.value + lanes.value.length * LANE, packet.time, xOf)
+  lanes.value.forEach((one, i) => drawLane(g, one, scoreHeight.value + i * lane.value, nowX, perSecond, xOf))
+  drawBeats(g, scoreHeight.value + lanes.value.length * lane.value, packet.time, xOf)
   g.fillStyle = tokens.text
   g.fillRect(nowX, 0, 1.5, height.value)
 }
@@ -123,40 +140,43 @@ function drawPaper(g: CanvasRenderingContext2D, nowX: number, perSecond: number)
   if (newer) g.drawImage(paper, 0, 0, newer, ROWS, nowX - newer * columnWidth, 0, newer * columnWidth, scoreHeight.value)
 }
 
-function drawLane(g: CanvasRenderingContext2D, lane: (typeof lanes.value)[number], top: number, nowX: number, perSecond: number, xOf: (t: number) => number): void {
+function drawLane(g: CanvasRenderingContext2D, one: Lane, top: number, nowX: number, perSecond: number, xOf: (t: number) => number): void {
   g.strokeStyle = tokens.edge
-  g.strokeRect(LABELS + 0.5, top + 0.5, plotWidth.value, LANE)
-  const floor = top + LANE - 4
-  const rise = LANE - 24
-  if (lane.index >= 0 && stride) {
+  g.strokeRect(LABELS + 0.5, top + 0.5, plotWidth.value, lane.value)
+  const floor = top + lane.value - 4
+  const rise = lane.value - 20
+  if (one.index >= 0 && stride) {
     const count = Math.min(written, COLUMNS)
     g.beginPath()
     g.moveTo(nowX, floor)
     for (let i = 0; i < count; i++) {
       const at = (written - 1 - i) % COLUMNS
-      g.lineTo(nowX - i * (perSecond / RATE), floor - Math.sqrt(levels[at * stride + lane.index]!) * rise)
+      g.lineTo(nowX - i * (perSecond / RATE), floor - Math.sqrt(levels[at * stride + one.index]!) * rise)
     }
     g.lineTo(nowX - count * (perSecond / RATE), floor)
     g.globalAlpha = 0.28
-    g.fillStyle = lane.colour
+    g.fillStyle = one.colour
     g.fill()
     g.globalAlpha = 1
-    g.strokeStyle = lane.colour
+    g.strokeStyle = one.colour
     g.lineWidth = 1.5
     g.stroke()
     g.lineWidth = 1
   }
   for (const mark of marks) {
-    if (mark.detector !== lane.detector) continue
+    const which = one.detectors.findIndex((detector) => detector.index === mark.detector)
+    if (which < 0) continue
+    // A second detector in the same lane stands on its own line, so that both can be read.
+    const line = top + 4 + which * 9
     const x = xOf(mark.t)
     if (x < LABELS || x > nowX) continue
     const size = mark.reason === 0 ? 4 + 3 * mark.strength : 3.5
     g.beginPath()
-    g.moveTo(x - size, top + 4)
-    g.lineTo(x + size, top + 4)
-    g.lineTo(x, top + 4 + size * 1.5)
+    g.moveTo(x - size, line)
+    g.lineTo(x + size, line)
+    g.lineTo(x, line + size * 1.5)
     g.closePath()
-    if (mark.reason === 0) { g.fillStyle = lane.colour; g.fill() }
+    if (mark.reason === 0) { g.fillStyle = one.colour; g.fill() }
     else { g.strokeStyle = tokens.edgeStrong; g.stroke() }
   }
 }
@@ -176,7 +196,7 @@ function drawBeats(g: CanvasRenderingContext2D, top: number, now: number, xOf: (
   const last = beats[beats.length - 1]
   if (last && status && sure) {
     const interval = status[Status.interval]!
-    for (let n = 1; n < 5; n++) bar(last.t + n * interval, ((last.position - 1 + n) % 4) + 1, true)
+    for (let n = 1; n < 5; n++) bar(last.t + n * interval, ((last.position - 1 + n) % (status[Status.beatsABar] || 4)) + 1, true)
   }
 }
 
@@ -192,14 +212,16 @@ function hold(event: PointerEvent, band: Band, edge: 'low' | 'high' | 'both'): v
 function drag(event: PointerEvent): void {
   if (!grip) return
   const factor = hzAt(event.clientY - grip.y + scoreHeight.value / 2) / hzAt(scoreHeight.value / 2)
-  place(grip.band, grip.edge, factor, grip.gesture)
+  widen(grip.band, grip.edge, factor, grip.gesture)
 }
-function place(band: Band, edge: 'low' | 'high' | 'both', factor: number, gesture: string): void {
-  const clamp = (hz: number, low: number, high: number): number => Math.round(Math.min(high, Math.max(low, hz)) * 10) / 10
+function widen(band: Band, edge: 'low' | 'high' | 'both', factor: number, gesture: string): void {
+  // An end that is pulled stops short of the other; what else a band may be, Python says and its refusal tells.
+  const limits = (name: string) => show.kind('band')!.parameters.find((one) => one.name === name)!
+  const within = (name: string, hz: number): number => Math.round(Math.min(limits(name).high!, Math.max(limits(name).low!, hz)) * 10) / 10
   let { low_hz: low, high_hz: high } = band
-  if (edge !== 'high') low = clamp(low * factor, 20, edge === 'low' ? high / 1.06 : 18_000)
-  if (edge !== 'low') high = clamp(high * factor, edge === 'high' ? low * 1.06 : 32, 20_000)
-  if (high < low * 1.06) return
+  if (edge !== 'high') low = within('low_hz', edge === 'low' ? Math.min(low * factor, high / LEAST_SHOWN) : low * factor)
+  if (edge !== 'low') high = within('high_hz', edge === 'high' ? Math.max(high * factor, low * LEAST_SHOWN) : high * factor)
+  if (high < low * LEAST_SHOWN) return
   const path = `/bands/${band.id}`
   show.edit({ edit: 'together', edits: [{ edit: 'set', path: `${path}/low_hz`, value: low }, { edit: 'set', path: `${path}/high_hz`, value: high }] }, `${band.name} band`, gesture)
 }
@@ -207,38 +229,62 @@ function key(event: KeyboardEvent, band: Band): void {
   const way = { ArrowUp: 1, ArrowDown: -1 }[event.key]
   if (!way) return
   event.preventDefault()
-  place(band, event.shiftKey ? 'high' : 'both', 1.03 ** way, '')
+  widen(band, event.shiftKey ? 'high' : 'both', 1.03 ** way, '')
 }
 
 // Point at a hollow mark and it says why it was not counted.
 function point(event: MouseEvent): void {
   const area = canvas.value!.getBoundingClientRect()
-  const lane = lanes.value[Math.floor((event.clientY - area.top - scoreHeight.value) / LANE)]
-  if (!lane || !written) { emit('reject', ''); return }
-  const perSecond = plotWidth.value / (SECONDS + AHEAD_S)
-  const t = times[(written - 1) % COLUMNS]! + (event.clientX - area.left - LABELS - SECONDS * perSecond) / perSecond
-  const near = marks.filter((mark) => mark.detector === lane.detector && Math.abs(mark.t - t) < 0.07).sort((a, b) => Math.abs(a.t - t) - Math.abs(b.t - t))[0]
-  emit('reject', near ? `${lane.hit} ${near.reason === 0 ? `caught, strength ${near.strength.toFixed(2)}` : `not counted: ${layout.value?.reasons[near.reason]}`}` : '')
+  const one = lanes.value[Math.floor((event.clientY - area.top - scoreHeight.value) / lane.value)]
+  if (!one || !written) { emit('reject', ''); return }
+  const t = timeAt(event)
+  const name = (mark: Mark): string => show.signals.get(`hit-${layout.value?.hits[mark.detector]?.id}`)?.name ?? ''
+  const near = marks.filter((mark) => one.detectors.some((detector) => detector.index === mark.detector) && Math.abs(mark.t - t) < 0.07).sort((a, b) => Math.abs(a.t - t) - Math.abs(b.t - t))[0]
+  emit('reject', near ? `${name(near)} ${near.reason === 0 ? `caught, strength ${near.strength.toFixed(2)}` : `not counted: ${layout.value?.reasons[near.reason]}${near.strength < near.threshold ? `, ${near.strength.toFixed(2)} of ${near.threshold.toFixed(2)}` : ''}`}` : '')
 }
+function timeAt(event: MouseEvent): number {
+  const perSecond = plotWidth.value / (SECONDS + AHEAD_S)
+  return times[(written - 1) % COLUMNS]! + (event.clientX - canvas.value!.getBoundingClientRect().left - LABELS - SECONDS * perSecond) / perSecond
+}
+function click(event: MouseEvent): void {
+  const y = event.clientY - canvas.value!.getBoundingClientRect().top
+  if (y < scoreHeight.value && props.finding && written) emit('find', timeAt(event), hzAt(y))
+  const one = lanes.value[Math.floor((y - scoreHeight.value) / lane.value)]
+  if (y > scoreHeight.value && one) emit('choose', one.band.id)
+}
+
+// Rails that overlap stand side by side; one that is alone takes the first place.
+const placed = computed(() => {
+  const columns: number[][] = []
+  const at = new Map<string, number>()
+  for (const one of [...rails.value].sort((a, b) => a.band.low_hz! - b.band.low_hz!)) {
+    const [low, high] = [one.band.low_hz! / 1.02, one.band.high_hz! * 1.02]
+    let column = columns.findIndex((taken) => taken.every((end) => low >= end))
+    if (column < 0) { column = columns.length; columns.push([]) }
+    columns[column]!.push(high)
+    at.set(one.band.id, column)
+  }
+  return { at, width: Math.min(34, (RAILS - 8) / Math.max(1, columns.length)) }
+})
 </script>
 
 <template>
   <div ref="box" class="score">
-    <canvas ref="canvas" aria-label="The score: the last eight seconds of sound" @mousemove="point" />
+    <canvas ref="canvas" :class="{ finding }" aria-label="The score: the last eight seconds of sound" @mousemove="point" @click="click" />
     <div class="rails" :style="{ height: `${scoreHeight}px`, width: `${RAILS}px` }">
       <div
-        v-for="(lane, i) in lanes" :key="lane.band.id" class="rail" role="slider" tabindex="0" :aria-label="`${lane.band.name} band`" :aria-valuetext="`${hertz(lane.band.low_hz)} to ${hertz(lane.band.high_hz)}`"
-        :data-band="lane.band.id" :style="{ top: `${rowOf(Math.min(HIGH_HZ, lane.band.high_hz))}px`, bottom: `${scoreHeight - rowOf(Math.max(LOW_HZ, lane.band.low_hz))}px`, left: `${6 + (i % 3) * 34}px`, borderColor: lane.colour, color: lane.colour }"
-        @pointerdown="hold($event, lane.band, 'both')" @pointermove="drag" @pointerup="grip = null" @keydown="key($event, lane.band)"
+        v-for="one in rails" :key="one.band.id" class="rail" :class="{ chosen: one.band.id === chosen, thin: placed.width < 22 }" role="slider" tabindex="0" :aria-label="`${one.band.name} band`" :aria-valuetext="`${hertz(one.band.low_hz)} to ${hertz(one.band.high_hz)}`"
+        :data-band="one.band.id" :style="{ top: `${rowOf(Math.min(scale.high_hz, one.band.high_hz))}px`, bottom: `${scoreHeight - rowOf(Math.max(scale.low_hz, one.band.low_hz))}px`, left: `${6 + placed.at.get(one.band.id)! * placed.width}px`, width: `${placed.width - 2}px`, borderColor: one.colour, color: one.colour }"
+        @pointerdown="hold($event, one.band, 'both'); emit('choose', one.band.id)" @pointermove="drag" @pointerup="grip = null" @keydown="key($event, one.band)"
       >
-        <i class="end top" @pointerdown="hold($event, lane.band, 'high')" @pointermove="drag" @pointerup="grip = null" />
-        <span>{{ lane.band.name }}</span>
-        <i class="end" @pointerdown="hold($event, lane.band, 'low')" @pointermove="drag" @pointerup="grip = null" />
+        <i class="end top" @pointerdown="hold($event, one.band, 'high')" @pointermove="drag" @pointerup="grip = null" />
+        <span>{{ one.band.name }}</span>
+        <i class="end" @pointerdown="hold($event, one.band, 'low')" @pointermove="drag" @pointerup="grip = null" />
       </div>
     </div>
     <div class="names" :style="{ top: `${scoreHeight}px`, width: `${RAILS - 8}px` }">
-      <div v-for="lane in lanes" :key="lane.band.id" :style="{ height: `${LANE}px`, color: lane.colour }">
-        <strong>{{ lane.band.name }}</strong><br /><small v-if="lane.detector >= 0">▼ {{ lane.hit }}</small>
+      <div v-for="one in lanes" :key="one.band.id" :style="{ height: `${lane}px`, color: one.colour }">
+        <strong>{{ one.band.name }}</strong><small v-for="detector in one.detectors" :key="detector.id" :class="{ wrong: watched[detector.id]?.warning }">▼ {{ show.signals.get(`hit-${detector.id}`)?.name }} <span v-if="watched[detector.id]?.a_bar != null" class="num">{{ watched[detector.id]!.a_bar }}/bar</span></small>
       </div>
       <div class="beat">Beat</div>
     </div>
@@ -255,5 +301,6 @@ canvas { width: 100%; height: 100%; position: absolute; inset: 0 }
 .end.top { top: -3px; bottom: auto }
 .end::after { content: ''; position: absolute; left: 8px; right: 8px; top: 4px; height: 2px; background: currentColor; border-radius: 1px }
 .names { position: absolute; right: 0; font-size: 14px; line-height: 1.25; pointer-events: none }
-.names > div { padding: 12px 0 0 4px } .names small { font-size: 13px; opacity: .9 } .beat { color: var(--bolt) }
+.names > div { padding: 4px 0 0 4px; overflow: hidden } .names small { display: block }
+.finding { cursor: crosshair } .chosen { background: color-mix(in srgb, currentColor 38%, var(--ground)) } .thin span { display: none } .names small { font-size: 13px; opacity: .9; white-space: nowrap } .names .wrong { color: var(--alarm); opacity: 1 } .beat { color: var(--bolt) }
 </style>

@@ -2,15 +2,15 @@
 // Lets the room hear the track that the engine plays, in step with it. The engine needs no browser to hear.
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { state } from '../shared/live'
-import { useShow } from '../shared/show'
+import { MAIN, useShow } from '../shared/show'
 
 const show = useShow()
 const audio = new Audio()
 const blocked = ref(false)
 const muted = ref(localStorage.getItem('fulgura-muted') === '1')
 const OFF_S = 0.12
-const track = computed(() => (show.document?.input.use === 'track' ? show.document.input.track?.track : '') || '')
-const playing = computed(() => !!track.value && (show.document?.input.track?.playing ?? true))
+const track = computed(() => (show.mainInput?.use === 'track' ? show.mainInput.track?.track : '') || '')
+const playing = computed(() => !!track.value && (show.mainInput?.track?.playing ?? true))
 
 async function play(): Promise<void> {
   if (!playing.value || muted.value) { audio.pause(); return }
@@ -18,11 +18,14 @@ async function play(): Promise<void> {
 }
 watch(track, (id) => { audio.src = id ? `/api/v1/tracks/${encodeURIComponent(id)}/audio` : ''; void play() }, { immediate: true })
 watch([playing, muted], () => { localStorage.setItem('fulgura-muted', muted.value ? '1' : '0'); void play() })
-watch(state, ({ input }) => {
+const speed = computed(() => show.mainInput?.track?.speed ?? 1)
+audio.preservesPitch = false
+watch(state, ({ inputs }) => {
+  const input = inputs?.[MAIN]
   if (audio.paused || input?.position_s === undefined || input.track !== track.value) return
   const off = input.position_s - audio.currentTime
   if (Math.abs(off) > 1) audio.currentTime = input.position_s
-  else audio.playbackRate = Math.abs(off) > OFF_S ? 1 + Math.sign(off) * 0.04 : 1
+  else audio.playbackRate = speed.value * (Math.abs(off) > OFF_S ? 1 + Math.sign(off) * 0.04 : 1)
 })
 audio.loop = true
 onBeforeUnmount(() => audio.pause())

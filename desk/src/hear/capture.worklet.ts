@@ -1,21 +1,30 @@
-// Runs beside the audio hardware: gathers blocks of 256 samples and hands them on, interleaved.
+// Runs beside the audio hardware: takes two of the channels, gathers blocks of 256 samples and hands them on, interleaved.
 declare class AudioWorkletProcessor { readonly port: MessagePort }
 declare function registerProcessor(name: string, processor: unknown): void
 
 const BLOCK = 256
 
 class Capture extends AudioWorkletProcessor {
-  private waiting = new Float32Array(0)
+  private waiting = new Float32Array(BLOCK * 2)
   private filled = 0
+  private readonly left: number
+  private readonly right: number
+
+  constructor({ processorOptions }: { processorOptions: { left: number; right: number } }) {
+    super()
+    this.left = processorOptions.left - 1
+    this.right = processorOptions.right - 1
+  }
 
   process(inputs: Float32Array[][]): boolean {
     const channels = inputs[0]
     if (!channels?.length) return true
-    const count = Math.min(2, channels.length)
-    if (this.waiting.length !== BLOCK * 2) this.waiting = new Float32Array(BLOCK * 2)
-    for (let i = 0; i < channels[0]!.length; i++) {
-      this.waiting[this.filled++] = channels[0]![i]!
-      this.waiting[this.filled++] = channels[count - 1]![i]!
+    // A device with fewer channels than were asked for gives its last.
+    const left = channels[Math.min(this.left, channels.length - 1)]!
+    const right = channels[Math.min(this.right, channels.length - 1)]!
+    for (let i = 0; i < left.length; i++) {
+      this.waiting[this.filled++] = left[i]!
+      this.waiting[this.filled++] = right[i]!
       if (this.filled === BLOCK * 2) {
         this.port.postMessage(this.waiting.buffer, [this.waiting.buffer])
         this.waiting = new Float32Array(BLOCK * 2)

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { state, useFrames } from '../shared/live'
 import Field from '../shared/Field.vue'
 import PartControls from '../shared/PartControls.vue'
+import PresetList from '../shared/PresetList.vue'
 import { useShow } from '../shared/show'
 import { Block, type Packet } from '../shared/wire'
 import { encode } from './light'
@@ -42,6 +43,7 @@ useFrames([Block.lamps], { paint })
           <Field label="Address" :low="1" :high="512" :value="lamp.address ?? 1" @change="(text) => show.set(`/lamps/${lamp.id}/address`, Number(text), 'Address')" />
         </div>
         <PartControls :part="lamp.fixture" :path="`/lamps/${lamp.id}/fixture`" :columns="1" />
+        <details><summary class="soft">Presets of {{ lamp.name }}</summary><PresetList scope="part" :place="lamp.fixture.id" /></details>
       </div>
     </article>
     <p v-if="!lamps.length" class="card soft">Lamps of this show will be listed here.</p>
@@ -70,5 +72,5 @@ useFrames([Block.lamps], { paint })
 .stage { width: 190px; display: grid; place-items: center; gap: 14px; background: var(--ground); border-radius: 8px; padding: 36px 0 14px }
 .bulb { width: 104px; height: 104px; border-radius: 50%; border: 2px solid var(--edge) }
 .values { white-space: pre; font-size: 15px }
-.wrap { flex-wrap: wrap; margin-bottom: 8px } p { margin: 4px 0 0 } .bad { color: var(--alarm) }
+summary { min-height: 32px; cursor: pointer; padding-top: 6px } .wrap { flex-wrap: wrap; margin-bottom: 8px } p { margin: 4px 0 0 } .bad { color: var(--alarm) }
 </style>

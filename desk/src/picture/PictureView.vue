@@ -9,6 +9,8 @@ const props = withDefaults(defineProps<{ largest?: number; upright?: boolean }>(
 const emit = defineEmits<{ size: [text: string]; drawn: [perSecond: number] }>()
 const canvas = ref<HTMLCanvasElement>()
 const trouble = ref('')
+/** This browser cannot draw it: pictures drawn in Python are shown instead. */
+const drawnElsewhere = ref(false)
 const SIZES = [1920, 1280, 960, 640, 480, 320]
 const PATIENCE_MS = 1500
 const LEAST_RATE = 40
@@ -26,16 +28,20 @@ function choose(next: number): void {
 
 onMounted(() => {
   start()
-  canvas.value!.addEventListener('webglcontextlost', (event) => { event.preventDefault(); executor = null })
+  canvas.value!.addEventListener('webglcontextlost', (event) => { event.preventDefault(); executor?.release(); executor = null })
   canvas.value!.addEventListener('webglcontextrestored', start)
 })
 
 function start(): void {
   try {
-    executor = new Executor(canvas.value!)
+    try { executor = new Executor(canvas.value!) } catch {
+      drawnElsewhere.value = true
+      emit('size', 'drawn in Python')
+      return
+    }
     choose(width)
     if (plan.value) executor.load(plan.value)
-    trouble.value = ''
+    trouble.value = executor.trouble
   } catch (error) {
     trouble.value = String(error instanceof Error ? error.message : error)
   }
@@ -43,7 +49,7 @@ function start(): void {
 
 watch(plan, (next) => {
   if (!next || !executor) return
-  try { executor.load(next); trouble.value = '' } catch (error) { trouble.value = `This look cannot be drawn here: ${error}` }
+  try { executor.load(next); trouble.value = executor.trouble } catch (error) { trouble.value = `This look cannot be drawn here: ${error}` }
 })
 
 function paint(packet: Packet): void {
@@ -62,20 +68,21 @@ function paint(packet: Packet): void {
   since = now
   drawn = 0
 }
-useFrames([Block.uniforms, Block.waveform], { paint })
+useFrames(() => [Block.uniforms, ...[...(plan.value?.data ?? []), ...(plan.value?.clips ?? [])].map((one) => one.block)], { paint })
 onBeforeUnmount(() => executor?.dispose())
 </script>
 
 <template>
   <div class="picture" :class="{ upright }">
-    <canvas ref="canvas" aria-label="The live picture" />
+    <img v-if="drawnElsewhere" :src="'/api/v1/picture'" alt="The live picture, drawn in Python" class="elsewhere" />
+    <canvas v-show="!drawnElsewhere" ref="canvas" aria-label="The live picture" />
     <p v-if="trouble" role="alert">{{ trouble }}</p>
   </div>
 </template>
 
 <style scoped>
 .picture { position: relative; background: #000; aspect-ratio: 16 / 9; overflow: hidden; border-radius: 8px }
-canvas { width: 100%; height: 100% }
+canvas, .elsewhere { width: 100%; height: 100%; display: block }
 .upright { aspect-ratio: auto; flex: 1; min-height: 60px } .upright canvas { position: absolute; object-fit: cover }
 p { position: absolute; inset: 0; margin: 0; padding: 16px; color: var(--alarm) }
 </style>

@@ -4,7 +4,8 @@ import { ref } from 'vue'
 import { digits } from './format'
 import { newGesture } from './show'
 
-const props = defineProps<{ value: number; low: number; high: number; label: string; unit?: string }>()
+const props = defineProps<{ value: number; low: number; high: number; label: string; unit?: string; whole?: boolean }>()
+const shown = (value: number): string => (props.whole ? String(Math.round(value)) : digits(value, props.low, props.high))
 const emit = defineEmits<{ change: [value: number, gesture: string] }>()
 const typing = ref(false)
 const input = ref<HTMLInputElement>()
@@ -37,7 +38,7 @@ function typed(): void {
   if (Number.isFinite(value) && value !== props.value) set(value, '')
 }
 function set(value: number, name: string): void {
-  emit('change', Number(digits(Math.min(props.high, Math.max(props.low, value)), props.low, props.high)), name)
+  emit('change', Number(shown(Math.min(props.high, Math.max(props.low, value)))), name)
 }
 function key(event: KeyboardEvent): void {
   const step = ((props.high - props.low) / 100) * ({ ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key] ?? 0)
@@ -49,8 +50,8 @@ function key(event: KeyboardEvent): void {
 
 <template>
   <span class="chip num" role="spinbutton" tabindex="0" :aria-label="label" :aria-valuenow="value" :aria-valuemin="low" :aria-valuemax="high" @pointerdown="down" @pointermove="move" @pointerup="up" @keydown="key">
-    <input v-if="typing" ref="input" :value="digits(value, low, high)" inputmode="decimal" @blur="typed" />
-    <template v-else>{{ digits(value, low, high) }}</template>
+    <input v-if="typing" ref="input" :value="shown(value)" inputmode="decimal" @blur="typed" />
+    <template v-else>{{ shown(value) }}</template>
     <small v-if="unit">{{ unit }}</small>
   </span>
 </template>

@@ -25,7 +25,7 @@ function paint(): void {
   const c = canvas.value
   if (!c || !width.value) return
   const ratio = Math.min(2, devicePixelRatio)
-  if (c.width !== Math.round(width.value * ratio)) { c.width = Math.round(width.value * ratio); c.height = Math.round(height.value * ratio) }
+  if (c.width !== Math.round(width.value * ratio) || c.height !== Math.round(height.value * ratio)) { c.width = Math.round(width.value * ratio); c.height = Math.round(height.value * ratio) }
   const g = c.getContext('2d', { alpha: false })!
   g.setTransform(ratio, 0, 0, ratio, 0, 0)
   const w = width.value

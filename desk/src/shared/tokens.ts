@@ -44,7 +44,8 @@ export function pitchRgb(pitch: number): [number, number, number] {
   return [0, 1, 2].map((c) => Math.round(ramp[i]![c]! * (1 - part) + ramp[i + 1]![c]! * part)) as [number, number, number]
 }
 
-/** A signal's colour: by pitch, or bolt yellow for what is made from the beat. */
-export function signalColour(pitch: number | null | undefined): string {
-  return pitch == null ? tokens.bolt : `rgb(${pitchRgb(pitch).join()})`
+/** A signal's colour: by pitch, lilac for what a hand makes, bolt yellow for what is made from the beat. */
+export function signalColour(signal: { pitch?: number | null; by?: string } | null | undefined): string {
+  if (signal?.pitch != null) return `rgb(${pitchRgb(signal.pitch).join()})`
+  return signal?.by === 'hand' ? tokens.hand : signal?.by === 'sound' ? tokens.moss : tokens.bolt
 }

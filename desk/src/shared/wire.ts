@@ -1,6 +1,6 @@
 // Reads frame messages: docs/formats/frame.md. Python's twin is src/fulgura/core/wire.py.
 export const Block = {
-  uniforms: 1, waveform: 2, status: 3, signals: 4, live: 5, routes: 6, spectrum: 7, hits: 8, beats: 9, lamps: 10,
+  uniforms: 1, waveform: 2, status: 3, signals: 4, live: 5, routes: 6, spectrum: 7, hits: 8, beats: 9, lamps: 10, facts: 11, stereo: 12,
 } as const
 export type BlockId = (typeof Block)[keyof typeof Block]
 
@@ -9,7 +9,7 @@ export interface Packet {
   layout: number
   number: number
   time: number
-  blocks: Map<number, Float32Array | Float64Array | Uint8Array>
+  blocks: Map<number, Float32Array | Float64Array | Uint8Array | Uint16Array>
 }
 
 const HEADER = 32
@@ -35,10 +35,14 @@ export function decode(message: ArrayBuffer): Packet | null {
     if (kind === 1) packet.blocks.set(id, new Float32Array(message, at, length / 4))
     else if (kind === 2) packet.blocks.set(id, new Uint8Array(message, at, length))
     else if (kind === 3) packet.blocks.set(id, new Float64Array(message.slice(at, at + length)))
+    else if (kind === 4) packet.blocks.set(id, new Uint16Array(message, at, length / 2))
     else return null
     at += length + ((4 - (length % 4)) % 4)
   }
   return packet
 }
 
-export const Status = { rms: 0, peak: 1, clips: 2, repaired: 3, bpm: 4, confidence: 5, barPhase: 6, barPosition: 7, nextBeat: 8, interval: 9, blackout: 10, soundAmount: 11 } as const
+/** The status block's row of an input: as many numbers each as there are here. */
+export const Status = { rms: 0, peak: 1, clips: 2, repaired: 3, bpm: 4, confidence: 5, barPhase: 6, barPosition: 7, nextBeat: 8, interval: 9, blackout: 10, soundAmount: 11, momentary: 12, shortTerm: 13, followed: 14, open: 15, beatsABar: 16 } as const
+
+export const STATUS_SIZE = Object.keys(Status).length
