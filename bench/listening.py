@@ -1,0 +1,144 @@
+"""How well the analyser hears: our own material (see rhythms.py) through the live analyser, judged by mir_eval.
+
+Beats: F-measure at ±70 ms and AMLt, the first 8 s left out; hits: F-measure at ±50 ms, as in MIREX and mir_eval
+(C. Raffel et al., "mir_eval: a transparent implementation of common MIR metrics", ISMIR 2014).
+"""
+
+from collections.abc import Iterable
+from concurrent.futures import ProcessPoolExecutor
+from pathlib import Path
+
+import mir_eval
+import numpy as np
+from numpy.typing import NDArray
+
+from bench.rhythms import HELD_OUT, SECONDS, Clip, Recipe, available_kits, play, recipes
+from fulgura.core import BLOCK
+from fulgura.core.sound.analyser import Analyser
+
+NAMES = ("kick", "snare", "hat")
+LEAD_S = 8.0
+
+
+def listen(samples: NDArray, analyser: Analyser | None = None) -> tuple[list, list]:
+    """(beats, hits) of a whole clip, as the live analyser tells them."""
+    analyser = analyser or Analyser()
+    beats, hits = [], []
+    for i in range(len(samples) // BLOCK):
+        heard = analyser.push(samples[i * BLOCK : (i + 1) * BLOCK])
+        beats += heard.beats
+        hits += heard.hits
+    return beats, hits
+
+
+def judge(clip: Clip) -> dict:
+    """One clip's scores; a score that cannot be given is left out."""
+    beats, hits = listen(clip.samples)
+    told = np.array([b.t for b in beats if b.t >= LEAD_S])
+    true = clip.beats[clip.beats >= LEAD_S]
+    told = told[told <= true[-1] + 0.2]
+    row: dict = {"name": clip.name, "kit": clip.group}
+    row["beat_f"] = float(mir_eval.beat.f_measure(true, told))
+    row["aml_t"] = float(mir_eval.beat.continuity(true, told)[3]) if len(told) > 1 else 0.0
+    late: list[float] = []
+    for name in NAMES:
+        wanted = np.unique(np.round(clip.hits.get(name, np.zeros(0)), 3))
+        found = _without(np.sort([h.t for h in hits if h.detector == name]), clip.either_way.get(name, np.zeros(0)), wanted)
+        if len(wanted):
+            row[name] = float(mir_eval.onset.f_measure(wanted, np.sort(found), window=0.05)[0]) if len(found) else 0.0
+            pairs = mir_eval.util.match_events(wanted, np.sort(found), 0.05) if len(found) else []
+            row[f"{name}_miss"] = len(wanted) - len(pairs)
+            row[f"{name}_extra"] = len(found) - len(pairs)
+            row[f"{name}_count"] = len(wanted)
+            told_at = np.array([h.at for h in sorted((h for h in hits if h.detector == name), key=lambda h: h.t)])
+            late += [1000.0 * (told_at[np.abs(told_at - found[j]).argmin()] - wanted[i]) for i, j in pairs]
+            matched = {j for _, j in pairs}
+            row[f"{name}_double"] = sum(1 for j, t in enumerate(np.sort(found)) if j not in matched and np.abs(wanted - t).min() < 0.05)
+    row["late_ms"] = late
+    row["delays_ms"] = [1000.0 * (h.at - h.t) for h in hits]
+    if clip.change_s:
+        row["relock_s"] = _relock(clip, np.array([b.t for b in beats]))
+    return row
+
+
+def _without(found: NDArray, either_way: NDArray, wanted: NDArray) -> NDArray:
+    """Leave out what was found at a sound that may be taken either way, and not at one that was wanted."""
+    def near(t: float, times: NDArray) -> bool:
+        return len(times) > 0 and bool(np.abs(times - t).min() <= 0.05)
+
+    return np.array([t for t in found if near(t, wanted) or not near(t, either_way)])
+
+
+def _relock(clip: Clip, told: NDArray) -> float:
+    """Seconds from a tempo change until every further true beat is met within 70 ms (half or double tempo counts)."""
+    true = clip.beats[(clip.beats > clip.change_s) & (clip.beats < clip.beats[-1])]
+    last_miss = clip.change_s
+    for t in true:
+        if len(told) == 0 or np.abs(told - t).min() > 0.07:
+            last_miss = t
+    return float(last_miss - clip.change_s)
+
+
+def _one(recipe: Recipe) -> dict:
+    return judge(play(recipe))
+
+
+def table(chosen: Iterable[Recipe], workers: int = 2) -> list[dict]:
+    """Scores of many clips."""
+    with ProcessPoolExecutor(workers) as pool:
+        return list(pool.map(_one, chosen, chunksize=4))
+
+
+def summary(rows: list[dict]) -> dict:
+    """Means over clips, and percentiles of the report delay over all hits."""
+    def mean(name: str) -> float:
+        values = [row[name] for row in rows if name in row]
+        return float(np.mean(values)) if values else float("nan")
+
+    delays = np.concatenate([row["delays_ms"] for row in rows]) if rows else np.zeros(1)
+    found = {name: mean(name) for name in ("beat_f", "aml_t", *NAMES)}
+    found["double_percent"] = 100.0 * sum(row.get(f"{n}_double", 0) for row in rows for n in NAMES) / max(1, sum(row.get(f"{n}_count", 0) for row in rows for n in NAMES))
+    found["delay_median_ms"], found["delay_p95_ms"] = (float(np.percentile(delays, q)) for q in (50, 95))
+    late = np.concatenate([row["late_ms"] for row in rows]) if rows else np.zeros(1)
+    found["late_median_ms"], found["late_p95_ms"] = (float(np.percentile(late, q)) for q in (50, 95))
+    relocks = [row["relock_s"] for row in rows if "relock_s" in row]
+    found["relock_worst_s"] = max(relocks, default=0.0)
+    return found
+
+
+def run(count: int = 96, seed: int = 2026) -> dict:
+    """Summaries by group of clips: all, those of kits that the network was never taught, and by what makes them hard."""
+    chosen = list(recipes(available_kits(), seed, count))
+    rows = table(chosen)
+    groups: dict[str, list[dict]] = {"all clips": rows}
+    kinds = {
+        "kits that were never taught": lambda r: r.kit.startswith(HELD_OUT), "kits that were taught": lambda r: not r.kit.startswith(HELD_OUT),
+        "sampled kits": lambda r: not r.kit.startswith("own"), "sampled kits, but for brushes": lambda r: not r.kit.startswith("own") and not r.kit.endswith("-40"),
+        "drums alone": lambda r: r.bed == 0, "with a bed of bass and chords": lambda r: r.bed > 0, "swung": lambda r: r.swing > 0.5,
+        "noise 25 dB below or louder": lambda r: r.snr_db <= 25, "in a room": lambda r: r.room_s > 0, "quieter than -15 dBFS": lambda r: r.level_db < -15,
+        "tempo ramps and jumps": lambda r: r.end_bpm > 0, "3/4 and 6/8": lambda r: r.pattern in ("waltz", "six"),
+    }
+    for name, belongs in kinds.items():
+        groups[name] = [row for row, recipe in zip(rows, chosen) if belongs(recipe)]
+    return {"clips": count, "fonts": sorted({k.rsplit("-", 1)[0] for k in available_kits()}), "groups": {name: {"clips": len(part), **summary(part)} for name, part in groups.items() if part}}
+
+
+COLUMNS = {
+    "clips": "clips", "beat_f": "beat F", "aml_t": "AMLt", "kick": "kick F", "snare": "snare F", "hat": "hat F", "double_percent": "doubles %",
+    "delay_median_ms": "delay median ms", "delay_p95_ms": "delay p95 ms", "late_median_ms": "late median ms", "late_p95_ms": "late p95 ms",
+}
+
+
+def write_markdown(results: dict, path: Path) -> None:
+    """docs/listening.md."""
+    lines = [
+        "# How well it hears", "", "Made by `./fulgura bench --listening --write`; do not edit by hand.", "",
+        f"{results['clips']} clips of {SECONDS:.0f} s, synthesised with their truth by construction (bench/rhythms.py; kits: {', '.join(results['fonts'])}), through the live",
+        "analyser without look-ahead. Beats: mir_eval F-measure at ±70 ms and AMLt, the first 8 s left out. Hits: F-measure at ±50 ms.",
+        "Doubles: hits told twice, in percent of all. Delay: from when a hit is said to have sounded to when it was told; late: the same from when it truly sounded.", "",
+        f"| clips | {' | '.join(COLUMNS.values())} |", f"|---|{'---|' * len(COLUMNS)}",
+    ]
+    for name, row in results["groups"].items():
+        values = [f"{row[key]}" if key == "clips" else f"{row[key]:.1f}" if key.endswith(("_ms", "percent")) else "" if np.isnan(row[key]) else f"{row[key]:.3f}" for key in COLUMNS]
+        lines.append(f"| {name} | {' | '.join(values)} |")
+    path.write_text("\n".join([*lines, ""]))

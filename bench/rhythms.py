@@ -1,0 +1,391 @@
+"""Our own open material to listen to: rhythms with their truth by construction, for tuning and for the tables.
+
+Drums are either synthesised here, each kit with its own voices, or rendered from a General MIDI sound font
+(sampled kits) when one of Debian's is installed. Everything follows from the seed.
+"""
+
+import shutil
+import subprocess
+import tempfile
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from functools import lru_cache
+from pathlib import Path
+
+import mido
+import numpy as np
+import soundfile
+from numpy.typing import NDArray
+from scipy.signal import butter, fftconvolve, sosfilt
+
+from fulgura.core import SAMPLE_RATE
+
+SECONDS = 30.0
+FONTS = {
+    # Debian packages timgm6mb-soundfont, fluid-soundfont-gm, musescore-general-soundfont, csound-soundfont and avldrums.lv2-soundfont.
+    "small": Path("/usr/share/sounds/sf2/TimGM6mb.sf2"),
+    "large": Path("/usr/share/sounds/sf2/FluidR3_GM.sf2"),
+    "full": Path("/usr/share/sounds/sf3/MuseScore_General_Full.sf3"),
+    "bank": Path("/usr/share/sounds/sf2/sf_GMbank.sf2"),
+    "studio": Path("/usr/share/sounds/sf2/Black_Pearl_4_LV2.sf2"),
+    "arena": Path("/usr/share/sounds/sf2/Red_Zeppelin_4_LV2.sf2"),
+}
+KITS = (0, 8, 16, 24, 25, 32, 40)
+"""General MIDI 2 drum sets by program number (memory): standard, room, power, electronic, analogue, jazz, brush."""
+NOTES = {
+    "kick": (36, 35), "snare": (38, 40), "hat": (42, 44), "open": (46,), "ride": (51,), "tom": (41, 43, 45, 47, 50), "clap": (39,), "shaker": (70,), "crash": (49,),
+    "rim": (37,), "bell": (56,), "conga": (62, 63, 64),
+}
+ONE_KIT = ("studio", "arena")
+"""Fonts that are a single drum set, each stroke recorded from a real one, on the first channel."""
+HELD_OUT = ("arena", "own-6", "own-7")
+"""Kits that bench/teach.py never uses, so that listening.py can judge on kits that the network has not heard."""
+TRUTH = {"kick": "kick", "snare": "snare", "hat": "hat", "open": "hat"}
+EITHER_WAY = {"clap": "snare", "rim": "snare", "ride": "hat", "crash": "hat", "shaker": "hat"}
+"""Voices that a detector may take for its own or leave: they are counted neither for nor against it."""
+
+
+@dataclass
+class Clip:
+    """name; samples float32 (n,); hits and beats in seconds; what it is made of."""
+
+    name: str
+    samples: NDArray
+    beats: NDArray
+    hits: dict[str, NDArray]
+    group: str
+    change_s: float = 0.0
+    either_way: dict[str, NDArray] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Recipe:
+    """One clip before it is played. pattern: what a bar plays, see PATTERNS; jitter in seconds; level in dBFS."""
+
+    name: str
+    pattern: str
+    bpm: float
+    kit: str
+    seed: int
+    swing: float = 0.5
+    jitter: float = 0.003
+    level_db: float = -6.0
+    snr_db: float = 60.0
+    room_s: float = 0.0
+    bed: float = 0.0
+    end_bpm: float = 0.0
+    jump: bool = False
+    breakdown: bool = False
+    vary: bool = False
+    """Whether every voice is tuned, weighted and coloured anew: more kits than there are."""
+
+
+# A bar in steps of its grid; a letter is a loudness: X 1.0, x 0.75, o 0.5, - nothing.
+PATTERNS: dict[str, tuple[int, int, dict[str, str]]] = {
+    "four": (4, 16, {"kick": "X---X---X---X---", "snare": "----X-------X---", "hat": "--x---x---x---x-"}),
+    "four-sixteenths": (4, 16, {"kick": "X---X---X---X---", "clap": "----X-------X---", "hat": "xoxoxoxoxoxoxoxo"}),
+    "rock": (4, 16, {"kick": "X-------X-x-----", "snare": "----X-------X---", "hat": "x-x-x-x-x-x-x-x-"}),
+    "rock-open": (4, 16, {"kick": "X--x----X-------", "snare": "----X-------X---", "hat": "x-x-x-x-x-x-x---", "open": "--------------x-"}),
+    "funk": (4, 16, {"kick": "X-x---x---x--x--", "snare": "----X--o-o--X---", "hat": "xoxoxoxoxoxoxoxo"}),
+    "hop": (4, 16, {"kick": "X------x--X-----", "snare": "----X-------X---", "hat": "x-x-x-xxx-x-x-x-"}),
+    "half": (4, 16, {"kick": "X-----x---------", "snare": "--------X-------", "hat": "x-x-x-x-x-x-x-x-"}),
+    "broken": (4, 16, {"kick": "X---------x-----", "snare": "----X-------X---", "hat": "x-x-x-x-x-x-x-x-"}),
+    "broken-two": (4, 16, {"kick": "X-X-------X-----", "snare": "----X--o-o--X---", "ride": "x-x-x-x-x-x-x-x-"}),
+    "two-step": (4, 16, {"kick": "X---------X--x--", "snare": "----X-------X---", "hat": "--x-xxx---x-x-x-", "shaker": "xoxoxoxoxoxoxoxo"}),
+    "one-drop": (4, 16, {"kick": "--------X-------", "snare": "--------X-------", "hat": "x-x-x-x-x-x-x-x-"}),
+    "toms": (4, 16, {"kick": "X---X---X---X---", "tom": "--x--x--x-x--x-x", "snare": "------------X---"}),
+    "shuffle": (4, 12, {"kick": "X-----X-----", "snare": "---X-----X--", "hat": "x-xx-xx-xx-x"}),
+    "waltz": (3, 12, {"kick": "X-----------", "snare": "----X---X---", "hat": "x-x-x-x-x-x-"}),
+    "jazz": (4, 12, {"ride": "x--x-xx--x-x", "hat": "---x-----x--", "kick": "X-----o-----", "snare": "-----o------"}),
+    "six": (2, 12, {"kick": "X-----x-----", "snare": "------X-----", "hat": "x-x-x-x-x-x-"}),
+}
+LOUD = {"X": 1.0, "x": 0.75, "o": 0.5}
+
+
+def available_kits() -> list[str]:
+    """Synthesised kits always; sampled ones when the program fluidsynth and a font are there."""
+    kits = [f"own-{i}" for i in range(8)]
+    if shutil.which("fluidsynth"):
+        kits += [f"{font}-{program}" for font, path in FONTS.items() if path.exists() for program in (KITS[:1] if font in ONE_KIT else KITS)]
+    return kits
+
+
+@lru_cache(None)
+def kit(name: str) -> dict[str, list[NDArray]]:
+    """Voice -> several samples of it, mono, float64, peak of the loudest voice about 1."""
+    if "+" in name:
+        # Every other voice from the second kit: kick of one, snare of the other.
+        one, two = (kit(part) for part in name.split("+"))
+        return {voice: (two if i % 2 and voice in two else one).get(voice, []) for i, voice in enumerate(sorted(one)) if one.get(voice)}
+    family, number = name.rsplit("-", 1)
+    return _own_kit(int(number)) if family == "own" else _font_kit(family, int(number))
+
+
+def _own_kit(seed: int) -> dict[str, list[NDArray]]:
+    r = np.random.default_rng(1000 + seed)
+
+    def time(seconds: float) -> NDArray:
+        return np.arange(int(seconds * SAMPLE_RATE)) / SAMPLE_RATE
+
+    def noise(t: NDArray, low: float, high: float, decay: float) -> NDArray:
+        return sosfilt(butter(2, [low, high], "bandpass", fs=SAMPLE_RATE, output="sos"), r.standard_normal(len(t))) * np.exp(-t / decay)
+
+    kits: dict[str, list[NDArray]] = {}
+    t = time(0.5)
+    pitch, sweep, fall = r.uniform(42, 65), r.uniform(1.5, 5.0), r.uniform(0.01, 0.04)
+    phase = 2 * np.pi * (pitch * t + sweep * pitch * fall * (1 - np.exp(-t / fall)))
+    kits["kick"] = [np.sin(phase) * np.exp(-t / r.uniform(0.07, 0.2)) + noise(t, 800, 6000, 0.004) * r.uniform(0.1, 0.6)]
+    body = r.uniform(160, 240)
+    kits["snare"] = [
+        0.5 * r.uniform(0.5, 1.2) * np.sin(2 * np.pi * body * t) * np.exp(-t / r.uniform(0.03, 0.09)) + noise(t, r.uniform(700, 2000), 12_000, r.uniform(0.04, 0.12)) * r.uniform(0.5, 1.0)
+        for _ in range(2)
+    ]
+    low = r.uniform(5000, 8500)
+    kits["hat"] = [noise(t, low, 18_000, r.uniform(0.012, 0.035)) for _ in range(2)]
+    kits["open"] = [noise(t, low, 18_000, r.uniform(0.1, 0.3))]
+    kits["ride"] = [noise(t, 3500, 16_000, 0.25) * 0.6 + sum(np.sin(2 * np.pi * hz * t) for hz in r.uniform(2500, 7000, 4)) * np.exp(-t / 0.2) * 0.08]
+    kits["tom"] = [np.sin(2 * np.pi * (hz * t + 0.4 * hz * 0.03 * (1 - np.exp(-t / 0.03)))) * np.exp(-t / 0.15) for hz in r.uniform(80, 200, 3)]
+    kits["clap"] = [sum(np.roll(noise(t, 900, 5000, 0.05 if i == 2 else 0.008), int(0.011 * i * SAMPLE_RATE)) for i in range(3))]
+    kits["shaker"] = [noise(t, 4500, 12_000, 0.03) * np.minimum(t / 0.015, 1.0)]
+    kits["rim"] = [np.sin(2 * np.pi * r.uniform(400, 1700) * t) * np.exp(-t / 0.01) + noise(t, 1000, 6000, 0.006)]
+    kits["bell"] = [sum(np.sin(2 * np.pi * hz * t) for hz in (r.uniform(500, 600), r.uniform(780, 880))) * np.exp(-t / 0.1)]
+    kits["conga"] = [np.sin(2 * np.pi * hz * t) * np.exp(-t / 0.1) + noise(t, 500, 3000, 0.004) * 0.3 for hz in r.uniform(180, 420, 3)]
+    kits["crash"] = [noise(np.concatenate([t, t + 0.5, t + 1.0]), 2500, 16_000, 0.6)]
+    return {voice: [x / np.abs(x).max() for x in sounds] for voice, sounds in kits.items()}
+
+
+def _font_kit(font: str, program: int) -> dict[str, list[NDArray]]:
+    """Each note at two strengths, one every 2.5 s in one rendering."""
+    wanted = [(voice, note, velocity) for voice, notes in NOTES.items() for note in notes for velocity in (112, 80)]
+    channel = 0 if font in ONE_KIT else 9
+    events = [(2.5 * i, channel, note, velocity, 1.0) for i, (_, note, velocity) in enumerate(wanted)]
+    sound = render(FONTS[font], events, {channel: program}, 2.5 * len(wanted) + 1.0)
+    kits: dict[str, list[NDArray]] = {}
+    for i, (voice, _, velocity) in enumerate(wanted):
+        piece = sound[int(2.5 * i * SAMPLE_RATE) : int((2.5 * i + 1.4) * SAMPLE_RATE)]
+        if np.abs(piece).max() > 1e-4 and velocity == 112:
+            kits.setdefault(voice, []).append(piece)
+        elif np.abs(piece).max() > 1e-4:
+            kits.setdefault(f"{voice}-soft", []).append(piece)
+    loudest = max(np.abs(x).max() for sounds in kits.values() for x in sounds)
+    return {voice: [x / loudest for x in sounds] for voice, sounds in kits.items()}
+
+
+def render(font: Path, events: list[tuple[float, int, int, int, float]], programs: dict[int, int], seconds: float) -> NDArray:
+    """Rows (time in s, channel, note, velocity, length in s) played by fluidsynth; mono float64."""
+    with tempfile.TemporaryDirectory() as folder:
+        score, wav = Path(folder) / "score.mid", Path(folder) / "out.wav"
+        moments = [(t, mido.Message("note_on", channel=c, note=n, velocity=v)) for t, c, n, v, _ in events]
+        moments += [(t + length, mido.Message("note_off", channel=c, note=n)) for t, c, n, _, length in events]
+        track = mido.MidiTrack(mido.Message("program_change", channel=c, program=p) for c, p in programs.items())
+        now = 0.0
+        for t, message in sorted(moments, key=lambda row: row[0]):
+            # 960 ticks a beat at 120 BPM: 1920 ticks a second.
+            track.append(message.copy(time=round(t * 1920) - round(now * 1920)))
+            now = t
+        track.append(mido.MetaMessage("end_of_track", time=1920))
+        file = mido.MidiFile(ticks_per_beat=960)
+        file.tracks.append(track)
+        file.save(score)
+        subprocess.run(["fluidsynth", "-ni", "-q", "-g", "0.5", "-R", "0", "-C", "0", "-r", str(SAMPLE_RATE), "-F", str(wav), str(font), str(score)], check=True, capture_output=True)
+        sound, _ = soundfile.read(wav)
+    sound = sound.mean(axis=1)[: int(seconds * SAMPLE_RATE)]
+    return np.pad(sound, (0, max(0, int(seconds * SAMPLE_RATE) - len(sound))))
+
+
+@dataclass
+class _Canvas:
+    samples: NDArray
+    hits: dict[str, list[float]] = field(default_factory=dict)
+
+    def add(self, t: float, sound: NDArray, gain: float, name: str) -> None:
+        start = int(round(t * SAMPLE_RATE))
+        end = min(len(self.samples), start + len(sound))
+        if start < 0 or end <= start:
+            return
+        self.samples[start:end] += sound[: end - start] * gain
+        self.hits.setdefault(name, []).append(start / SAMPLE_RATE)
+
+
+MIX = {"kick": 0.9, "snare": 0.75, "clap": 0.6, "hat": 0.35, "open": 0.35, "ride": 0.35, "tom": 0.6, "shaker": 0.18, "crash": 0.4, "rim": 0.4, "bell": 0.25, "conga": 0.5}
+
+
+def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
+    """Synthesise a clip with its truth."""
+    r = np.random.default_rng(recipe.seed)
+    voices = _varied(kit(recipe.kit), r) if recipe.vary else kit(recipe.kit)
+    own = recipe.kit.startswith("own")
+    canvas = _Canvas(np.zeros(int(seconds * SAMPLE_RATE)))
+    beats_a_bar, steps, lanes = PATTERNS[recipe.pattern] if recipe.pattern in PATTERNS else _random_pattern(r)
+    per_beat = steps / beats_a_bar
+    beats, change_s = _beat_times(recipe, seconds)
+    first = r.integers(0, 2)
+    for bar in range(len(beats) // beats_a_bar + 1):
+        silent = recipe.breakdown and 12 <= beats[min(bar * beats_a_bar, len(beats) - 1)] < 18
+        for voice, line in lanes.items():
+            if silent and voice != "hat":
+                continue
+            for step, letter in enumerate(line):
+                if letter == "-":
+                    continue
+                place = bar * beats_a_bar + step / per_beat
+                whole, part = int(place), place - int(place)
+                if whole + 1 >= len(beats):
+                    continue
+                if per_beat == 4 and step % 2:
+                    # Swing delays every second sixteenth.
+                    part += (recipe.swing - 0.5) / 2
+                t = beats[whole] + part * (beats[whole + 1] - beats[whole]) + r.normal(0, recipe.jitter)
+                loud = LOUD[letter] * 10 ** (r.normal(0, 1.0) / 20)
+                soft = voices.get(f"{voice}-soft") if letter == "o" else None
+                choices = soft or voices.get(voice)
+                if choices is None:
+                    continue
+                sound = choices[(first + (step % 2)) % len(choices)] if len(choices) > 1 else choices[0]
+                gain = (MIX[voice] if own else 1.0) * (1.0 if soft else loud)
+                canvas.add(t, sound, gain, voice)
+        if bar % 8 == 0 and bar and "crash" in voices and bar * beats_a_bar < len(beats):
+            canvas.add(beats[bar * beats_a_bar], voices["crash"][0], 0.3 if own else 0.8, "crash")
+    sound = canvas.samples
+    if recipe.bed:
+        bed = _bed(recipe, beats, beats_a_bar, r, len(sound))
+        sound = sound + bed * recipe.bed * _rms(sound) / max(_rms(bed), 1e-9)
+    if recipe.room_s:
+        t = np.arange(int(recipe.room_s * SAMPLE_RATE)) / SAMPLE_RATE
+        tail = r.standard_normal(len(t)) * np.exp(-6.9 * t / recipe.room_s)
+        tail[: int(0.004 * SAMPLE_RATE)] = 0.0
+        wet = fftconvolve(sound, tail)[: len(sound)]
+        sound = sound + wet * 0.35 * _rms(sound) / max(_rms(wet), 1e-9)
+    if recipe.vary:
+        sound = _coloured(sound, r)
+    noise = r.standard_normal(len(sound))
+    sound = sound + noise * _rms(sound) / _rms(noise) * 10 ** (-recipe.snr_db / 20)
+    sound = sound / np.abs(sound).max() * 10 ** (recipe.level_db / 20)
+    return Clip(recipe.name, sound.astype(np.float32), beats[beats < seconds - 0.1], _named(canvas, TRUTH), recipe.kit, change_s, _named(canvas, EITHER_WAY))
+
+
+def _named(canvas: _Canvas, names: dict[str, str]) -> dict[str, NDArray]:
+    """The times of the voices that go by each name, in order."""
+    return {name: np.array(sorted(t for voice, times in canvas.hits.items() if names.get(voice) == name for t in times)) for name in set(names.values()) if any(names.get(v) == name for v in canvas.hits)}
+
+
+def _random_pattern(r: np.random.Generator) -> tuple[int, int, dict[str, str]]:
+    """Any voice at any place: so that a listener cannot learn what usually comes next."""
+    steps = int(r.choice((12, 16, 16)))
+    lanes = {}
+    for voice, share in (("kick", 0.3), ("snare", 0.22), ("hat", 0.5), ("open", 0.08), *((str(v), 0.15) for v in r.choice(("ride", "tom", "clap", "shaker", "rim", "bell", "conga"), 2, replace=False))):
+        weights = r.random(steps)
+        lanes[voice] = "".join(str(r.choice(list("Xxo"))) if w < share else "-" for w in weights)
+    return 4, steps, lanes
+
+
+def _varied(voices: dict[str, list[NDArray]], r: np.random.Generator) -> dict[str, list[NDArray]]:
+    """The same kit tuned, weighted and coloured anew, each voice for itself: dark snares, bright toms."""
+    out = {}
+    for voice, sounds in voices.items():
+        factor, gain = r.uniform(0.75, 1.3), 10 ** (r.normal(0, 3.0) / 20)
+        corner, tilt = r.uniform(300, 3000), 10 ** (r.normal(0, 4.0) / 20)
+        low = butter(1, corner, "lowpass", fs=SAMPLE_RATE, output="sos")
+        tuned = [np.interp(np.arange(0, len(x) - 1, factor), np.arange(len(x)), x) for x in sounds]
+        out[voice] = [gain * (tilt * x + (1.0 - tilt) * sosfilt(low, x)) for x in tuned]
+    return out
+
+
+def _coloured(sound: NDArray, r: np.random.Generator) -> NDArray:
+    """A tilt of a few dB and some drive, as mixing desks and loud systems do."""
+    low = sosfilt(butter(1, r.uniform(300, 2000), "lowpass", fs=SAMPLE_RATE, output="sos"), sound)
+    sound = low * 10 ** (r.normal(0, 2.5) / 20) + (sound - low) * 10 ** (r.normal(0, 2.5) / 20)
+    drive = r.choice((0.0, 1.0, 2.5))
+    return np.tanh(sound / np.abs(sound).max() * drive) if drive else sound
+
+
+def _rms(x: NDArray) -> float:
+    return float(np.sqrt(np.mean(x * x)))
+
+
+def _beat_times(recipe: Recipe, seconds: float) -> tuple[NDArray, float]:
+    times, t, change = [], 0.05, 0.0
+    while t < seconds + 1.0:
+        times.append(t)
+        bpm = recipe.bpm
+        if recipe.end_bpm and not recipe.jump:
+            bpm += (recipe.end_bpm - recipe.bpm) * min(1.0, t / seconds)
+        elif recipe.end_bpm and t > seconds / 2:
+            change = change or t
+            bpm = recipe.end_bpm
+        t += 60.0 / bpm
+    return np.array(times), change
+
+
+def _bed(recipe: Recipe, beats: NDArray, beats_a_bar: int, r: np.random.Generator, length: int) -> NDArray:
+    """Bass notes and held chords, in time: sampled when a font is there, else plain partials."""
+    events = []
+    root = int(r.integers(33, 45))
+    bass_steps = r.choice(2, size=beats_a_bar * 2, p=(0.5, 0.5))
+    for bar in range(len(beats) // beats_a_bar):
+        note = root + int(r.choice((0, 0, 3, 5, 7, -2)))
+        at = bar * beats_a_bar
+        bar_s = (beats[min(at + beats_a_bar, len(beats) - 1)] - beats[at]) or 2.0
+        for step, plays in enumerate(bass_steps):
+            if plays:
+                events.append((beats[at] + step / len(bass_steps) * bar_s + abs(r.normal(0, 0.004)), 0, note, 96, bar_s / len(bass_steps) * 0.9))
+        for place in r.choice((0.0, 0.25, 0.375, 0.5, 0.75), size=2, replace=False):
+            for third in (12, 15, 19, 22):
+                events.append((beats[at] + place * bar_s, 1, note + third, 80, bar_s * 0.3))
+        for third in (24, 31):
+            events.append((beats[at], 2, note + third, 70, bar_s))
+    font = next((path for path in FONTS.values() if path.exists()), None)
+    if font is not None and shutil.which("fluidsynth"):
+        programs = {0: int(r.choice((33, 34, 38, 39))), 1: int(r.choice((0, 4, 7, 16, 27))), 2: int(r.choice((48, 50, 89, 91)))}
+        return render(font, [e for e in events if e[0] < length / SAMPLE_RATE - 0.5], programs, length / SAMPLE_RATE)
+    out = np.zeros(length)
+    for t, channel, note, velocity, seconds in events:
+        x = np.arange(int(seconds * SAMPLE_RATE)) / SAMPLE_RATE
+        hz = 440.0 * 2 ** ((note - 69) / 12)
+        attack = (0.008, 0.005, 0.3)[channel]
+        tone = sum(np.sin(2 * np.pi * k * hz * x) / k for k in (1, 2, 3, 4)) * np.minimum(x / attack, 1.0) * np.minimum((seconds - x) / 0.02, 1.0)
+        start = int(t * SAMPLE_RATE)
+        end = min(length, start + len(x))
+        if end > start:
+            out[start:end] += tone[: end - start] * velocity / 127 * (1.0, 0.3, 0.2)[channel]
+    return out
+
+
+def _chosen_kit(kits: list[str], r: np.random.Generator, teaching: bool) -> str:
+    one = str(r.choice(kits))
+    return f"{one}+{r.choice(kits)}" if teaching and r.random() < 0.5 else one
+
+
+def recipes(kits: list[str], seed: int = 1, count: int = 60, teaching: bool = False) -> Iterator[Recipe]:
+    """A spread of tempi, meters, swings, levels, noises, rooms and beds over the kits.
+
+    teaching: half of the patterns are random, and every kit is varied.
+    """
+    r = np.random.default_rng(seed)
+    names = list(PATTERNS) + ["random"] * (len(PATTERNS) if teaching else 0)
+    for i in range(count):
+        pattern = names[i % len(names)]
+        bpm = float(r.uniform(72, 174))
+        if pattern.startswith("broken"):
+            bpm = float(r.uniform(150, 176))
+        elif pattern in ("waltz", "jazz", "shuffle"):
+            bpm = float(r.uniform(84, 160))
+        elif pattern == "six":
+            bpm = float(r.uniform(60, 90))
+        elif pattern == "four-sixteenths":
+            bpm = float(r.uniform(110, 140))
+        elif pattern == "half":
+            bpm = float(r.uniform(130, 160))
+        special = r.random()
+        end = 0.0
+        if special < 0.07:
+            end = bpm * float(r.uniform(0.88, 1.14))
+        elif special < 0.14:
+            end = float(r.uniform(80, 170))
+        yield Recipe(
+            f"{i:02d}-{pattern}-{bpm:.0f}", pattern, bpm, _chosen_kit(kits, r, teaching), int(r.integers(1 << 30)),
+            swing=float(r.choice((0.5, 0.5, 0.56, 0.62, 0.66))) if pattern in PATTERNS and PATTERNS[pattern][1] == 16 else 0.5,
+            jitter=float(r.choice((0.0, 0.003, 0.006, 0.01))), level_db=float(r.choice((0, -3, -6, -12, -20, -30, -40))),
+            snr_db=float(r.choice((60, 60, 40, 25, 15, 10))), room_s=float(r.choice((0, 0, 0.3, 0.8, 1.5))),
+            bed=float(r.choice((0, 0, 0.5, 0.9))), end_bpm=end, jump=special >= 0.07, breakdown=bool(special > 0.93), vary=teaching,
+        )
