@@ -13,6 +13,7 @@ from websockets.sync.client import connect
 
 from fulgura.core import wire
 from fulgura.core.wire import BlockId
+from fulgura.web.live import Viewer
 from tests.conftest import wait_for
 
 RING = "/looks/lantern-tunnel/layers/lantern/source/values"
@@ -134,7 +135,7 @@ def test_one_drag_is_one_step(demo):
 
 
 def test_live_sound_moves_the_meter_and_damage_is_counted(demo):
-    demo.set("/input/use", "live")
+    demo.set("/inputs/main/use", "live")
 
     with connect(f"ws://127.0.0.1:{demo.port}/api/v1/audio?channels=2&rate=96000", origin=demo.url) as socket:
         tone = (np.sin(2 * np.pi * 440 * np.arange(96_000) / 96_000) * 0.5).astype("<f4")
@@ -180,3 +181,14 @@ def test_the_api_keeps_its_own_description(demo):
         check()
         checked += 1
     assert checked >= 12
+
+
+def test_a_slow_page_gets_the_events_of_the_frames_it_missed():
+    """A viewer whose socket takes nothing for a while: its newest frames wait, with every hit there was."""
+    viewer = Viewer(None)
+    viewer.wanted = {BlockId.HITS}
+    for number in range(1, 101):
+        viewer.frame(wire.encode(wire.Packet(1, 2, number, number / 60, {BlockId.HITS: np.array([0.0, 0.0, number, 1.0, 0.5])})))
+    packets = [wire.decode(message) for message in viewer.frames]
+    assert [packet.number for packet in packets] == [98, 99, 100]
+    assert [row[2] for packet in packets for row in packet.blocks[BlockId.HITS].reshape(-1, 5)] == list(range(1, 101))

@@ -11,21 +11,13 @@ import psutil
 import pytest
 
 from fulgura import supervisor
+from fulgura.core.sound.descriptors import IDS
 from fulgura.places import ROOT, Places
 from fulgura.supervisor import CannotStart, check_folder, child_environment
 from tests.api.test_api import live
 from tests.conftest import free_port, start_stack, wait_for
 
 RING = "/looks/lantern-tunnel/layers/lantern/source/values"
-
-
-@pytest.fixture(scope="module")
-def own(tmp_path_factory):
-    """A stack of its own, whose processes may be killed."""
-    started = start_stack(tmp_path_factory.mktemp("own") / "data")
-    yield started
-    if started.process.poll() is None:
-        started.stop()
 
 
 def frame_number(stack) -> int:
@@ -52,6 +44,9 @@ def test_the_engine_is_healed_and_gets_its_show_back(own):
 
 
 def test_lamp_goes_on_while_the_web_process_is_healed(own):
+    left = [own.places.incoming(folder) for folder in (own.places.tracks, own.places.pictures)]
+    for one in left:
+        one.write_bytes(b"half a file")
     victim = own.child("fulgura.web")
     engine = own.child("fulgura.engine").pid
     before = own.show()["document"]
@@ -64,6 +59,7 @@ def test_lamp_goes_on_while_the_web_process_is_healed(own):
     assert len(seen) > 3, "the lamp stood still"
     wait_for(lambda: own.call("GET", "/health")[1]["engine"], 20, "healing")
     assert own.child("fulgura.engine").pid == engine and own.show()["document"] == before
+    assert not [one for one in left if one.exists()], "what was being uploaded is cleared away"
 
 
 def test_the_show_goes_on_without_the_database_and_saving_resumes(own):
@@ -87,19 +83,32 @@ def test_the_node_dies_and_the_show_does_not_notice(own):
     wait_for(own.lamp, 20, "the node's healing")
 
 
+def bare_imports_s() -> float:
+    """Seconds that the packages alone take to import here and now: 1.2 on a quiet machine like this one, where a later start takes 3."""
+    started = time.monotonic()
+    subprocess.run([sys.executable, "-c", "import fastapi, numba.typed, scipy.signal, pydantic, pymysql"], check=True)
+    return time.monotonic() - started
+
+
+def in_time(start_s: float, yardstick_s: float) -> bool:
+    return start_s < max(8.0, 5.0 * yardstick_s)
+
+
 def test_everything_is_as_it_was_after_a_restart(own):
     own.set(f"{RING}/sides", 5.0, "Five sides")
-    own.set("/input/use", "house")
+    own.set("/inputs/main/use", "house")
     before = own.show()
     children = psutil.Process(own.process.pid).children(recursive=True)
     assert own.stop() == 0
     assert not [child for child in children if child.is_running() and child.status() != psutil.STATUS_ZOMBIE]
-    times = []
-    for _ in range(3):  # The best of three: this machine's host may take its processors away for a while.
+    starts = []
+    for _ in range(3):
+        # The host may take most of the processors away for a while: a start is also judged by what bare imports take just before it.
+        yardstick = bare_imports_s()
         started = time.monotonic()
         again = start_stack(own.places.data)
-        times.append(time.monotonic() - started)
-        if times[-1] < 8.0 or len(times) == 3:
+        starts.append((time.monotonic() - started, yardstick))
+        if in_time(*starts[-1]) or len(starts) == 3:
             break
         assert again.stop() == 0
     try:
@@ -107,7 +116,7 @@ def test_everything_is_as_it_was_after_a_restart(own):
         again.call("POST", "/show/undo")
         again.call("POST", "/show/undo")
         assert again.show()["document"]["looks"][0]["layers"][0]["source"]["values"]["sides"] != 5.0
-        assert min(times) < 8.0, f"later starts took {times} s"
+        assert in_time(*starts[-1]), f"later starts took (s, with bare imports beside): {starts}; the last said:\n{again.output.read_text()}"
         # A second start over the same folder is refused and disturbs nothing.
         second = launch("--data", str(own.places.data))
         assert second.returncode == 1 and "already runs" in second.stdout
@@ -121,8 +130,8 @@ def test_start_has_no_show_at_first_and_makes_one(tmp_path):
     try:
         assert stack.call("GET", "/shows")[1] == [] and stack.call("GET", "/show")[0] == 404
         status, state = stack.call("POST", "/shows", {"name": "Mine"})
-        assert status == 201 and state["document"]["name"] == "Mine" and state["document"]["input"]["use"] == "house"
-        wait_for(lambda: len(live(stack, 0.4, [4])[0][-1].blocks[4]) == 10, 10, "its signals")
+        assert status == 201 and state["document"]["name"] == "Mine" and state["document"]["inputs"][0]["use"] == "house"
+        wait_for(lambda: len(live(stack, 0.4, [4])[0][-1].blocks[4]) == 10 + len(IDS), 10, "its signals")
     finally:
         assert stack.stop() == 0
 

@@ -128,3 +128,18 @@ def test_the_shared_vectors_are_what_python_writes():
         types = {"f4": "<f4", "u1": "u1", "f8": "<f8"}
         blocks = {int(k): np.array(v["values"], types[v["type"]]) for k, v in row["blocks"].items()}
         assert wire.encode(Packet(row["plan"], row["layout"], row["number"], row["time"], blocks)).hex() == row["hex"]
+
+
+def test_a_viewer_that_loses_frames_loses_no_hit_and_no_beat():
+    hit = lambda t: np.array([0.0, 0.0, t, 1.0, 0.5])  # noqa: E731
+    frame = lambda number, layout=7: Packet(1, layout, number, number / 60, {  # noqa: E731
+        BlockId.LIVE: np.full(3, number, "<f4"), BlockId.HITS: hit(number), BlockId.BEATS: np.array([number, 1.0, 0.0]),
+    })
+    joined = wire.encode(frame(1))
+    for number in range(2, 900):
+        joined = wire.with_events_of(joined, wire.encode(frame(number)))
+    packet = wire.decode(joined)
+    assert packet.number == 899 and packet.blocks[BlockId.LIVE][0] == 899
+    assert list(packet.blocks[BlockId.HITS].reshape(-1, 5)[:, 2]) == list(range(900 - wire.MOST_EVENTS, 900))
+    # Detectors are told by their place in the layout: those of another one would be taken for something else.
+    assert wire.with_events_of(joined, wire.encode(frame(900, layout=8))) == wire.encode(frame(900, layout=8))

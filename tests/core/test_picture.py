@@ -3,15 +3,19 @@
 import numpy as np
 import pytest
 
+from fulgura.core.events import Edited, GivenBack, Held
 from fulgura.core.parameters import Kind, KindInfo, Number, Unit, param
 from fulgura.core.performer import Performer
 from fulgura.core.picture.compiler import compile_look, shader
 from fulgura.core.picture.kinds import SHADERS, Effect, Source
 from fulgura.core.picture.plan import Plan
 from fulgura.core.routing.router import Router
-from fulgura.core.show.document import Layer, Look, Part, Show
+from fulgura.core.show.document import Layer, Look, Part, Route, Show
+from fulgura.core.show.edits import AddItem, EditError, RemoveItem, apply
+from fulgura.core.show.making import new_effect, new_layer, new_look, without_part
 from fulgura.core.signals.table import pitch_of, signals
-from fulgura.demo.show import demo_show
+from fulgura.core.sound.descriptors import IDS
+from fulgura.demo.show import demo_show, gallery_show
 
 
 def compiled(show: Show) -> Plan:
@@ -27,16 +31,19 @@ def with_look(**changes) -> Show:
 
 def test_passes_run_from_source_to_screen():
     plan = compiled(demo_show())
-    assert [p.fragment for p in plan.passes] == ["ring.frag", "feedback.frag", "layer.frag", "grade.frag", "screen.frag"]
+    assert [p.fragment for p in plan.passes] == ["ring.frag", "feedback.frag", "grade.frag", "screen.frag"]
     assert plan.passes[-1].target == "screen"
+    show = demo_show()
+    show.looks[0].layers[0].mix.values["opacity"] = 0.5
+    assert [p.fragment for p in compiled(show).passes] == ["ring.frag", "feedback.frag", "layer.frag", "grade.frag", "screen.frag"], "what is not faded, placed or cut needs no pass to lie on nothing"
 
 
 def test_a_pass_reads_only_what_was_drawn_before_it():
     plan = compiled(demo_show())
-    drawn: set[str] = set()
+    drawn = {"nothing"}
     for one in plan.passes:
         for source in one.inputs:
-            assert source.block or source.previous or source.target in drawn
+            assert source.data or source.image or source.ago or source.target in drawn
         drawn.add(one.target)
 
 
@@ -61,7 +68,7 @@ def test_every_uniform_is_declared_in_its_shader():
     plan = compiled(demo_show())
     for one in plan.passes:
         for name in [u.name for u in one.uniforms] + [i.uniform for i in one.inputs]:
-            assert name in plan.fragments[one.fragment], f"{name} is missing in {one.fragment}"
+            assert name in plan.texts[one.fragment_text] + plan.texts[one.vertex_text], f"{name} is missing in {one.fragment}"
 
 
 def test_a_value_changes_no_plan_but_an_effect_switched_off_does():
@@ -74,27 +81,100 @@ def test_a_value_changes_no_plan_but_an_effect_switched_off_does():
     assert off.id != plan.id and "feedback.frag" not in off.fragments
 
 
+def test_what_is_chosen_and_moved_by_nothing_is_a_constant_of_the_shader():
+    faded = demo_show()
+    faded.looks[0].layers[0].mix.values["opacity"] = 0.5
+    performer = Performer(faded)
+
+    def blend() -> bool:
+        """Whether the layer's blend is a uniform."""
+        one = next(one for one in performer.plan.passes if one.fragment == "layer.frag")
+        text = performer.plan.texts[one.fragment_text]
+        assert ("const float u_blend" in text) is not any(u.name == "u_blend" for u in one.uniforms)
+        return "const float u_blend" not in text
+
+    assert not blend()
+    performer.act(Held(target="lantern-mix.blend", value="add"))
+    assert blend(), "a hand that holds it must have its way"
+    performer.act(GivenBack(target="lantern-mix.blend", glide_ms=0.0))
+    route = Route(id="b", signal="hit-kick", targets=["lantern-mix.blend"], low=0.0, high=5.0)
+    performer.act(Edited(edit=AddItem(path="/routes", item=route.model_dump())))
+    assert blend(), "a route moves it"
+    performer.act(Edited(edit=RemoveItem(path="/routes/b")))
+    assert not blend()
+
+
+def test_numbers_that_are_dear_are_left_out_while_they_are_as_at_first():
+    show = demo_show()
+    plain = compiled(show)
+    show.looks[0].layers[0].effects[0].values["soften"] = 0.2
+    soft = compiled(show)
+    assert soft.id != plain.id
+    of = lambda plan: {u.name for one in plan.passes if one.fragment == "feedback.frag" for u in one.uniforms}  # noqa: E731
+    assert of(soft) - of(plain) == {"u_soften"}
+
+
+def test_stages_of_an_effect_are_small_and_in_order():
+    plan = compiled(with_look(finish=[Part(id="soft", kind="blur")]))
+    assert [one.fragment for one in plan.passes if one.name == "soft"] == ["shrink.frag", "blur_first.frag", "blur_second.frag", "blur.frag"]
+    assert sorted(one.divide for one in plan.targets if one.name.startswith("soft")) == [1, 4, 4, 4]
+
+
 def test_a_hidden_layer_costs_no_pass():
     show = demo_show()
     show.looks[0].layers[0].visible = False
     assert [p.fragment for p in compiled(show).passes] == ["copy.frag", "grade.frag", "screen.frag"]
 
 
+def test_a_solo_layer_is_drawn_alone():
+    layers = [Layer(id=f"layer-{n}", name=str(n), solo=n == 1, source=Part(id=f"ring-{n}", kind="ring"), mix=Part(id=f"mix-{n}", kind="over")) for n in range(3)]
+    assert [p.name for p in compiled(with_look(layers=layers, finish=[])).passes] == ["ring-1", "screen"]
+
+
 def test_only_feedback_keeps_its_last_picture():
     plan = compiled(demo_show())
-    assert [t.name for t in plan.targets if t.history] == ["feedback"]
+    assert [(t.name, t.history) for t in plan.targets if t.history] == [("feedback", 1)]
     feedback = next(one for one in plan.passes if one.fragment == "feedback.frag")
-    assert [i.previous for i in feedback.inputs] == [False, True]
+    assert [i.ago for i in feedback.inputs] == [0, 1]
 
 
-def test_layers_lie_over_each_other_and_only_the_first_clears():
+def test_each_layer_reads_what_lies_below_it_and_writes_elsewhere():
     layers = [
         Layer(id=f"layer-{n}", name=str(n), source=Part(id=f"ring-{n}", kind="ring"), mix=Part(id=f"mix-{n}", kind="over"))
-        for n in range(3)
+        for n in range(4)
     ]
     plan = compiled(with_look(layers=layers, finish=[]))
-    laid = [one for one in plan.passes if one.blend == "over"]
-    assert [one.clear for one in laid] == [True, False, False] and {one.target for one in laid} == {"canvas"}
+    laid = [one for one in plan.passes if one.fragment == "layer.frag"]
+    below = [next(i.target for i in one.inputs if i.uniform == "u_backdrop") for one in laid]
+    assert below == ["ring-0", *(one.target for one in laid[:-1])] and all(a != b.target for a, b in zip(below, laid))
+    assert not any(one.target == "nothing" for one in plan.passes)
+
+
+def test_a_new_layer_goes_where_it_is_seen_and_a_removed_one_takes_its_routes_along():
+    show = demo_show()
+    for source, place in (("noise", 0), ("spectrum", 2)):
+        edit, layer = new_layer(show, "lantern-tunnel", source)
+        show, _ = apply(show, edit)
+        assert show.looks[0].layers[place].id == layer
+    assert [layer.mix.values["blend"] for layer in show.looks[0].layers] == ["normal", "normal", "screen"]
+    show, undo = apply(show, without_part(show, "/looks/lantern-tunnel/layers/lantern"))
+    assert [route.id for route in show.routes] == ["r2"] and len(apply(show, undo)[0].routes) == 4
+    edit, effect = new_effect(show, f"/looks/lantern-tunnel/layers/{show.looks[0].layers[0].id}/effects", "bloom")
+    show, _ = apply(show, edit)
+    assert show.looks[0].layers[0].effects[0].id == effect
+    for wrong in (lambda: new_layer(show, "gone", "noise"), lambda: new_layer(show, "lantern-tunnel", "gone"), lambda: new_effect(show, "/looks", "gone"), lambda: without_part(show, ""), lambda: without_part(show, "/looks/lantern-tunnel/layers/lantern/gone")):
+        with pytest.raises(EditError):
+            wrong()
+
+
+def test_a_copied_look_moves_as_the_first_one_does_and_shares_no_part_with_it():
+    edit, look = new_look(demo_show(), "Copy", "lantern-tunnel")
+    show, _ = apply(demo_show(), edit)
+    assert show.look == look and len(show.routes) == 7
+    first, second = ({part.id for part in one.parts()} for one in show.looks)
+    assert not first & second
+    empty, _ = apply(show, new_look(show, "Dark")[0])
+    assert empty.looks[-1].layers == []
 
 
 def test_a_show_without_a_look_is_a_dark_picture_not_an_error():
@@ -150,6 +230,11 @@ def test_units_and_groups_reach_the_desk():
     assert (one.title, one.group, one.type, one.low, one.high, one.size) == ("Opening angle", "Glass", "number", 10.0, 120.0, 1)
 
 
+def test_what_a_kind_has_of_its_own_comes_before_what_it_shares():
+    groups = list(dict.fromkeys(one.group for one in Source.kinds["lattice"].parameters()))
+    assert groups[0] == "Form" and set(groups) == {"Form", "Light", "Camera", "Second framing"}
+
+
 def test_pitch_runs_from_ember_to_ice():
     pitches = [pitch_of(30, 60), pitch_of(100, 300), pitch_of(1000, 3000), pitch_of(8000, 16_000)]
     assert pitches == sorted(pitches) and pitches[0] >= 0.0 and pitches[-1] <= 1.0
@@ -157,9 +242,21 @@ def test_pitch_runs_from_ember_to_ice():
 
 def test_every_signal_has_a_name_and_a_plain_explanation():
     show = demo_show()
-    rows = signals(show.bands, show.hits)
-    assert [row.id for row in rows] == ["level", "band-low", "band-mid", "band-high", "hit-kick", "hit-snare", "hit-hat", "beat", "beat-phase", "bar-phase"]
+    rows = signals(show)
+    assert [row.id for row in rows] == ["level", "band-low", "band-mid", "band-high", "hit-kick", "hit-snare", "hit-hat", *IDS, "beat", "beat-phase", "bar-phase", "mover-tide"]
     assert all(row.name and row.help.endswith(".") for row in rows)
+
+
+def test_every_look_of_the_demo_compiles_within_fourteen_passes_and_every_route_of_it_finds_its_target():
+    show = gallery_show()
+    performer = Performer(show)
+    assert performer.router.troubles() == {} and len(show.looks) == 12
+    used = {part.kind for look in show.looks for part in look.parts()}
+    # A picture and a shader of one's own are what the show does not come with.
+    assert used >= (Source.kinds.keys() | Effect.kinds.keys()), "together they use every source and every effect"
+    for look in show.looks:
+        performer.configure(show.model_copy(update={"look": look.id}))
+        assert len(performer.plan.passes) <= 14 and performer.plan.look == look.id
 
 
 def test_a_look_holds_at_most_sixteen_layers():

@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import bands, hits, spectrum
+from fulgura.core.sound import bands, drums, hits, spectrum
 from fulgura.core.sound.analyser import USUAL_BANDS, USUAL_DETECTORS, Analyser, BandSetting
 from fulgura.core.sound.houseband import HouseBand, HouseBandSettings
 from fulgura.demo.tracks import lamp_room
@@ -63,7 +63,7 @@ def test_the_same_sound_20_db_quieter_gives_the_same_hits():
     samples = lamp_room().finished()[: 16 * SAMPLE_RATE]
     count = lambda gain: sum(len(heard.hits) for heard in feed(Analyser(), samples * gain))  # noqa: E731
     loud, quiet = count(1.0), count(0.1)
-    assert loud > 40 and abs(loud - quiet) <= 0.03 * loud
+    assert loud > 40 and abs(loud - quiet) <= 0.01 * loud
 
 
 def test_a_kick_is_counted_once():
@@ -78,28 +78,102 @@ def test_a_kick_is_counted_once():
         assert sum(abs(t - c) < 0.05 for c in caught) == 1, f"kick at {t:.2f} s"
 
 
-def judged(detector: hits.Detector, states: np.ndarray, **rising) -> str | None:
-    """Why a peak with these properties is rejected; None when it is caught. The threshold is 1."""
-    for name, value in rising.items():
-        states[0][name] = value
-    found = np.zeros(1, dtype=hits.FOUND)
-    hits._judge(hits.settings_of((detector,))[0], states[0], 1.0, found[0])
-    return hits.REASONS[found[0]["reason"]]
+class Curve:
+    """A detector fed with what the network would say, block by block."""
+
+    def __init__(self, **setting) -> None:
+        self.settings = hits.settings_of((hits.Detector("kick", "kick", **setting),), ())
+        self.states, self.found, self.t = hits.new_states(1), np.zeros(1, dtype=hits.FOUND), 0.0
+
+    def step(self, activation: float, square: float = 0.01) -> str:
+        self.t += hits.STEP_S
+        count = hits.detect(self.settings, self.states, np.full(len(drums.BANDS), square), 0, np.array([activation, 0.0, 0.0]), self.t, self.found)
+        reason = int(self.found[0]["reason"])
+        assert count == int(reason != hits.NOTHING)
+        return "" if reason == hits.NOTHING else hits.REASONS[reason] or "caught"
+
+    def steps(self, *activations: float, square: float = 0.01) -> list[str]:
+        return [told for told in (self.step(a, square) for a in activations) if told]
 
 
-def test_a_rejected_peak_says_why():
-    plain, fussy = hits.Detector("kick", 40.0, 150.0), hits.Detector("kick", 40.0, 150.0, dead_time_s=0.13, share=0.2, attack=0.3)
-    assert judged(plain, hits.new_states(1), rising=0.9, rising_t=1.0) == "below threshold"
-    assert judged(plain, hits.new_states(1), rising=5.0, rising_t=1.0) is None
-    assert judged(fussy, hits.new_states(1), rising=5.0, rising_t=1.0, rising_share=0.1) == "masked"
-    assert judged(fussy, hits.new_states(1), rising=5.0, rising_t=1.0, rising_share=0.5, rising_attack=0.1) == "no attack"
+def test_a_drum_is_told_when_its_activation_passes_the_threshold_and_once():
+    curve = Curve()
+    curve.steps(*[0.0] * 50)
+    assert curve.steps(0.3, 0.99, 0.99, 0.98, 0.4, 0.0, 0.0) == ["caught"]
 
 
-def test_a_second_peak_within_the_dead_time_is_too_soon():
-    detector, states = hits.Detector("kick", 40.0, 150.0, dead_time_s=0.13), hits.new_states(1)
-    assert judged(detector, states, rising=5.0, rising_t=1.0) is None
-    assert judged(detector, states, rising=5.0, rising_t=1.1) == "too soon"
-    assert judged(detector, states, rising=5.0, rising_t=1.14) is None
+def test_a_kick_beside_a_sure_snare_must_be_surer():
+    for snare, told in ((0.0, 1), (1.0, 0)):
+        states, found = hits.new_states(1), np.zeros(1, dtype=hits.FOUND)
+        settings = hits.settings_of((hits.Detector("kick", "kick"),), ())
+        for n in range(50):
+            hits.detect(settings, states, np.full(len(drums.BANDS), 0.01), 0, np.zeros(3), n * hits.STEP_S, found)
+        hits.detect(settings, states, np.full(len(drums.BANDS), 0.01), 0, np.array([0.86, snare, 0.0]), 1.0, found)
+        assert int(found[0]["reason"] == hits.CAUGHT) == told
+
+
+def test_what_came_near_is_shown_with_its_reason():
+    curve = Curve()
+    curve.steps(*[0.0] * 50)
+    assert curve.steps(0.2, 0.4, 0.1, 0.0) == ["below threshold"]
+    assert curve.steps(*[0.0] * 40, 0.9, 0.0, 0.0, 0.9, 0.0) == ["caught", "too soon"]
+
+
+def test_what_is_quieter_than_the_least_level_never_counts():
+    curve = Curve(least_dbfs=-20.0)
+    curve.steps(*[0.0] * 50, square=1e-6)
+    assert curve.steps(0.9, 0.0, square=1e-6) == ["too quiet"]
+    assert "caught" in curve.steps(*[0.0] * 40, 0.9, 0.0, square=0.1)
+
+
+def test_a_rise_that_is_not_the_drum_is_called_another_sound():
+    curve = Curve()
+    curve.steps(*[0.0] * 60, square=1e-4)
+    assert curve.steps(*[0.02] * 14, square=0.2) == ["another sound"]
+
+
+@given(st.lists(st.floats(0.0, 1.0), min_size=20, max_size=120), st.floats(0.03, 0.4))
+@settings(max_examples=60, deadline=None)
+def test_hits_are_never_closer_than_the_dead_time(activations, dead):
+    curve, caught = Curve(dead_time_s=dead), []
+    for activation in activations:
+        if curve.step(activation) == "caught":
+            caught.append(curve.t)
+    assert all(b - a >= dead - 1e-9 for a, b in zip(caught, caught[1:]))
+
+
+def test_more_sensitivity_never_means_a_higher_threshold():
+    for drum in drums.DRUMS:
+        thresholds = [hits.drum_threshold(drum, s) for s in np.linspace(0, 1, 11)]
+        assert all(a > b for a, b in zip(thresholds, thresholds[1:])) and 0 < thresholds[-1] < thresholds[0] < 1
+        assert hits.drum_threshold(drum, 0.5) == pytest.approx(hits.BEST_THRESHOLD[drum])
+
+
+def test_any_band_can_have_hits_of_its_own():
+    band = BandSetting("bell", 900.0, 1_400.0)
+    analyser = Analyser((band,), (hits.Detector("bell-hits", "bell", dead_time_s=0.1),))
+    samples = np.random.default_rng(4).standard_normal(6 * SAMPLE_RATE) * 1e-3
+    ring = sine(1_100, 0.25, -6) * np.exp(-np.arange(int(0.25 * SAMPLE_RATE)) / (0.05 * SAMPLE_RATE))
+    struck = [0.5 + 0.6 * k for k in range(9)]
+    for t in struck:
+        samples[int(t * SAMPLE_RATE) : int(t * SAMPLE_RATE) + len(ring)] += ring
+    caught = [hit.t for heard in feed(analyser, samples) for hit in heard.hits]
+    caught = [t for t in caught if t > 0.2]  # The sound itself begins at 0.
+    assert len(caught) == len(struck) and np.abs(np.array(caught) - struck).max() < 0.02
+    with pytest.raises(ValueError, match="neither a drum nor a band"):
+        Analyser((band,), (hits.Detector("lost", "gone"),))
+
+
+def test_the_network_does_not_care_for_the_level():
+    """Features are relative: 40 dB less of the same sound looks the same."""
+    def seen(gain: float) -> np.ndarray:
+        state, features = drums.new_state(), np.zeros(drums.FEATURES, np.float32)
+        r = np.random.default_rng(2)
+        for _ in range(300):
+            drums.look(state, gain * r.random(len(drums.BANDS)) ** 4, features)
+        return features
+
+    np.testing.assert_allclose(seen(1e-4), seen(1.0), atol=1e-5)
 
 
 @pytest.mark.parametrize("name", ["silence", "dc", "pure tone", "white noise"])
@@ -180,3 +254,44 @@ def test_level_creep_raises_the_house_band():
     for _ in range(int(30 * SAMPLE_RATE / BLOCK)):
         band.block(settings)
     assert band.creep_db == pytest.approx(6.0, abs=0.1)
+
+
+def strikes(levels_dbfs, every_s=0.5):
+    """Decaying 100 Hz strikes, one every half second, whose envelope begins at these levels."""
+    t = np.arange(int(every_s * SAMPLE_RATE)) / SAMPLE_RATE
+    return np.concatenate([10 ** (level / 20) * np.exp(-t / 0.06) * np.sin(2 * np.pi * 100 * t) for level in levels_dbfs])
+
+
+def test_an_absolute_threshold_counts_what_reaches_it_and_nothing_else():
+    loud, near, quiet = -6.0, -18.0, -40.0
+    wanted = [loud, quiet, near, loud, quiet, loud, near]
+    analyser = Analyser((BandSetting("low", 40.0, 300.0),), (hits.Detector("own", "low", absolute_dbfs=-15.0),))
+    heard = list(feed(analyser, strikes(wanted)))
+    caught, rejected = [h for one in heard for h in one.hits], [h for one in heard for h in one.rejected]
+    assert [round(h.t / 0.5) for h in caught] == [i for i, level in enumerate(wanted) if level == loud]
+    assert [round(h.t / 0.5) for h in rejected] == [i for i, level in enumerate(wanted) if level == near]
+    assert all(h.at - h.t < 0.035 and h.strength >= h.threshold for h in caught) and all(h.strength < h.threshold and h.reason == "below threshold" for h in rejected)
+
+
+def test_an_absolute_threshold_is_a_level_and_a_quieter_sound_does_not_reach_it():
+    detectors = (hits.Detector("own", "low", absolute_dbfs=-15.0),)
+    for gain, count in ((1.0, 8), (0.1, 0)):
+        analyser = Analyser((BandSetting("low", 40.0, 300.0),), detectors)
+        assert sum(len(one.hits) for one in feed(analyser, gain * strikes([-6.0] * 8))) == count
+
+
+def test_a_drum_may_have_an_absolute_threshold_too():
+    analyser = Analyser((BandSetting("low", 40.0, 300.0),), (hits.Detector("kick", "kick", dead_time_s=0.1, absolute_dbfs=-15.0),))
+    assert sum(len(one.hits) for one in feed(analyser, lamp_room().finished()[: 8 * SAMPLE_RATE].mean(axis=1))) == pytest.approx(16, abs=2)
+
+
+def test_a_steep_band_streams_and_keeps_its_state_when_another_moves():
+    sound = np.random.default_rng(8).standard_normal(40 * BLOCK)
+    steep = BandSetting("steep", 500.0, 900.0, slope="steep")
+    still, moved = Analyser((BandSetting("other", 50.0, 90.0), steep), ()), Analyser((BandSetting("other", 50.0, 90.0), steep), ())
+    for k, start in enumerate(range(0, len(sound), BLOCK)):
+        if k == 20:
+            moved.configure((steep, BandSetting("other", 60.0, 90.0, slope="gentle")), ())
+        still.push(sound[start : start + BLOCK])
+        moved.push(sound[start : start + BLOCK])
+    assert moved.band_squares[0] == still.band_squares[1] > 0

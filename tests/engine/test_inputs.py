@@ -9,7 +9,7 @@ import soundfile
 from fulgura import bus
 from fulgura.core import BLOCK, SAMPLE_RATE, wire
 from fulgura.demo.show import demo_show
-from fulgura.engine.audiofile import AudioFileError, load, resample
+from fulgura.engine.audiofile import AudioFileError, load, pieces
 from fulgura.engine.inputs import HouseInput, LiveInput, TrackInput
 from fulgura.engine.main import Engine
 from fulgura.engine.measure import Minute
@@ -22,7 +22,7 @@ def track(tmp_path):
     file = tmp_path / "count.wav"
     soundfile.write(file, np.repeat(np.arange(BLOCK * 10)[:, None] / 1e4, 2, axis=1), SAMPLE_RATE, subtype="FLOAT")
     made = TrackInput(file, "count")
-    wait_for(lambda: made.samples is not None, 5, "loading")
+    wait_for(lambda: made.ready, 5, "reading")
     return made
 
 
@@ -39,7 +39,7 @@ def test_a_track_that_does_not_fill_its_last_block_loops_to_the_sample(tmp_path)
     file = tmp_path / "odd.wav"
     soundfile.write(file, np.arange(BLOCK + 100) / 1e4, SAMPLE_RATE, subtype="FLOAT")
     made = TrackInput(file, "odd")
-    wait_for(lambda: made.samples is not None, 5, "loading")
+    wait_for(lambda: made.ready, 5, "reading")
     played = np.concatenate([block[:, 0] for block in made.blocks(6)])
     np.testing.assert_allclose(played * 1e4, np.arange(6 * BLOCK) % (BLOCK + 100), atol=0.01)
 
@@ -52,17 +52,54 @@ def test_a_paused_track_is_silent_and_keeps_its_place(track):
     assert first(track.blocks(1)[0]) == 3 * BLOCK
 
 
+def again(track: TrackInput) -> np.ndarray:
+    """The next block once the reading thread has caught up."""
+    wait_for(lambda: track.ready, 5, "reading")
+    return track.blocks(1)[0]
+
+
 def test_seeking_goes_there_and_never_before_the_start(track):
     track.seek(4 * BLOCK / SAMPLE_RATE)
-    assert first(track.blocks(1)[0]) == 4 * BLOCK
+    assert first(again(track)) == 4 * BLOCK and track.position == 5 * BLOCK
     track.seek(-3)
-    assert first(track.blocks(1)[0]) == 0
+    assert first(again(track)) == 0
 
 
 def test_without_loop_a_track_ends_in_silence(track):
-    track.loop = False
-    blocks = track.blocks(14)
+    track.arrange(loop=False)
+    blocks = [again(track), *track.blocks(13)]
     assert first(blocks[9]) == 9 * BLOCK and not np.any(blocks[10:])
+    assert track.position == track.length
+
+
+def test_a_stretch_loops_to_the_sample(track):
+    first_sample, last_sample = 2 * BLOCK, 5 * BLOCK + 100
+    track.arrange(True, first_sample / SAMPLE_RATE, last_sample / SAMPLE_RATE)
+    track.seek(first_sample / SAMPLE_RATE)
+    played = np.concatenate([again(track)[:, 0], *(block[:, 0] for block in track.blocks(15))])
+    wanted = first_sample + np.arange(16 * BLOCK) % (last_sample - first_sample)
+    np.testing.assert_allclose(played * 1e4, wanted, atol=0.01)
+
+
+@pytest.mark.parametrize("stretch", [(0.02, 0.02), (0.04, 0.01), (5.0, 9.0), (0.0, 1e9)])
+def test_an_impossible_stretch_plays_the_track(track, stretch):
+    track.arrange(True, *stretch)
+    track.seek(0.0)
+    assert first(again(track)) == 0 and np.any(track.blocks(30)[-1])
+
+
+def test_an_hour_takes_no_more_memory_than_a_minute(tmp_path):
+    """What is read ahead is bounded, whatever the length; a tick that finds nothing read gets silence, at once."""
+    file = tmp_path / "long.flac"
+    with soundfile.SoundFile(file, "w", SAMPLE_RATE, 2, format="FLAC", subtype="PCM_16") as out:
+        for _ in range(60):
+            out.write(np.full((SAMPLE_RATE, 2), 0.1))
+    made = TrackInput(file, "long", 30.0)
+    assert len(made.blocks(3)) == 3  # Even before anything was read.
+    wait_for(lambda: len(made._queue) >= made.AHEAD, 5, "reading ahead")
+    assert len(made._queue) < made.AHEAD + 2 * made.PIECE
+    assert made.position / SAMPLE_RATE == pytest.approx(30.0, abs=0.1)
+    made.close()
 
 
 def test_a_track_that_is_gone_is_named_and_silent(tmp_path):
@@ -83,22 +120,42 @@ def test_live_sound_comes_out_in_whole_blocks():
     assert len(made.blocks(3)) == 1
 
 
-def test_a_device_that_delivers_in_bursts_of_300_ms_is_held_to_the_newest():
+def test_a_device_that_delivers_in_bursts_of_300_ms_loses_nothing_and_is_told():
+    made, heard = LiveInput(), 0
+    piece = int(0.3 * SAMPLE_RATE)
+    for tick in range(18 * 8):
+        if tick % 18 == 0:
+            made.feed(live(piece), 2)
+        blocks = made.blocks(3)
+        heard += len(blocks)
+        assert all(np.any(block) for block in blocks)  # No silence is put in between.
+    assert made.dropped == 0 and heard == 8 * piece // BLOCK
+    assert "bursts of 0.30 s" in made.state()["warning"]
+
+
+def test_a_steady_device_is_not_complained_of():
     made = LiveInput()
-    made.feed(live(int(0.3 * SAMPLE_RATE)), 2)
-    assert made.dropped == int(0.1 * SAMPLE_RATE) and len(made.waiting) == LiveInput.LONGEST
-    taken = sum(len(made.blocks(3)) for _ in range(10))
-    assert taken == LiveInput.LONGEST // BLOCK
+    for _ in range(60):
+        made.feed(live(512), 2)
+        made.feed(live(288), 2)
+        made.blocks(3)
+    assert made.state()["warning"] == "" and made.state()["trouble"] == ""
+
+
+def test_a_device_that_is_far_too_fast_is_held_to_the_newest():
+    made = LiveInput()
+    made.feed(live(SAMPLE_RATE), 2)
+    assert made.dropped == SAMPLE_RATE - LiveInput.LONGEST and len(made.waiting) == LiveInput.LONGEST
 
 
 def test_a_device_that_goes_quiet_becomes_silence_and_is_told():
     made = LiveInput()
     made.feed(live(BLOCK), 2)
-    made.blocks(3)
-    for _ in range(12):
+    assert len(made.blocks(3)) == 1
+    for _ in range(LiveInput.GAP_TICKS - 1):
         assert made.blocks(3) == []  # A short gap is waited out: time stands rather than jumps.
     assert len(made.blocks(3)) == 3 and not np.any(made.blocks(3))
-    for _ in range(30):
+    for _ in range(LiveInput.GONE_TICKS):
         made.blocks(3)
     assert "No live sound" in made.state()["trouble"]
     made.feed(live(BLOCK), 2)
@@ -118,10 +175,17 @@ def test_mono_becomes_both_sides():
     assert np.all(made.blocks(1)[0] == 0.25)
 
 
-def test_resampling_keeps_length_and_level():
-    tone = np.sin(2 * np.pi * 1000 * np.arange(96_000) / 96_000)[:, None].astype(np.float32)
-    out = resample(tone, 96_000)
-    assert len(out) == 48_000 and np.sqrt(np.mean(out[1000:-1000] ** 2)) == pytest.approx(2**-0.5, abs=1e-3)
+@pytest.mark.parametrize("rate", [8_000, 44_100, 96_000, 192_000])
+@pytest.mark.parametrize("channels", [1, 2])
+def test_any_rate_comes_at_48_khz_with_its_length_and_level(tmp_path, rate, channels):
+    file = tmp_path / "tone.wav"
+    tone = np.sin(2 * np.pi * 1000 * np.arange(rate * 12) / rate)
+    soundfile.write(file, np.repeat(tone[:, None], channels, axis=1) * 0.5, rate)
+    read = list(pieces(file))
+    out = np.concatenate([samples for samples, _ in read])
+    assert out.shape == (pytest.approx(12 * SAMPLE_RATE, abs=2), channels) and {r for _, r in read} == {rate}
+    assert np.sqrt(np.mean(out[2000:-2000] ** 2)) == pytest.approx(0.5 * 2**-0.5, abs=1e-3)
+    assert max(len(samples) for samples, _ in read) <= 11 * SAMPLE_RATE
 
 
 def test_a_folder_is_not_a_sound_file(tmp_path):
@@ -153,16 +217,16 @@ def test_a_track_name_cannot_lead_out_of_the_library(engine, tmp_path):
     show = demo_show()
     show.input.track.track = "../../etc/passwd"
     engine.obey([{"do": "show", "show": show.model_dump(), "revision": 1}])
-    assert engine.track.path == tmp_path / "passwd.flac"
+    assert engine.players["main"].track.path == tmp_path / "passwd.flac"
 
 
 def test_the_house_band_plays_when_it_is_chosen(engine):
-    show = demo_show().model_copy(update={"input": demo_show().input.model_copy(update={"use": "house"})})
+    show = demo_show().model_copy(update={"inputs": [demo_show().input.model_copy(update={"use": "house"})]})
     engine.obey([{"do": "show", "show": show.model_dump(), "revision": 1}])
-    assert isinstance(engine.input, HouseInput)
+    assert isinstance(engine.players["main"].input, HouseInput)
     for tick in range(30):
         engine._tick(3, tick / 60)
-    assert engine.performer.analyser.rms > 0.01
+    assert engine.performer.main.analyser.rms > 0.01
 
 
 def test_a_tick_publishes_a_frame_that_can_be_read(engine, tmp_path):

@@ -44,21 +44,31 @@ def test_level_agrees_with_aes17(tmp_path, dbfs):
     assert level["peak_dbfs"] == pytest.approx(dbfs, abs=0.1)
 
 
+@pytest.mark.parametrize("slope", bands.SLOPES)
 @pytest.mark.parametrize("edges", [(30.0, 150.0), (300.0, 2000.0), (6000.0, 16000.0)])
-def test_band_edges_lie_at_minus_3_db(edges):
+def test_band_edges_lie_at_minus_3_db(edges, slope):
     """A Butterworth's edges are its -3 dB points (textbook); response computed by scipy.signal.sosfreqz."""
-    _, response = sosfreqz(bands.design(*edges), worN=np.array(edges), fs=SAMPLE_RATE)
+    _, response = sosfreqz(bands.design(*edges, slope=slope), worN=np.array(edges), fs=SAMPLE_RATE)
     np.testing.assert_allclose(20 * np.log10(np.abs(response)), -3.01, atol=0.1)
+
+
+@pytest.mark.parametrize(("slope", "db_an_octave"), [("gentle", 6.0), ("usual", 12.0), ("steep", 24.0)])
+def test_a_band_falls_by_its_slope(slope, db_an_octave):
+    """The asymptote of a Butterworth is 6 dB an octave and order (textbook); far below the band it is reached."""
+    _, response = sosfreqz(bands.design(800.0, 1250.0, slope=slope), worN=np.array([50.0, 100.0]), fs=SAMPLE_RATE)
+    assert np.diff(20 * np.log10(np.abs(response)))[0] == pytest.approx(db_an_octave, rel=0.02)
 
 
 def test_the_filter_bank_is_scipys_sosfilt():
     samples = np.random.default_rng(2).standard_normal(BLOCK)
-    edges = [(b.low_hz, b.high_hz) for b in USUAL_BANDS] + [(20.0, 100.0), (8000.0, 20_000.0)]
+    edges = [(b.low_hz, b.high_hz) for b in USUAL_BANDS] + [(20.0, 100.0), (8000.0, 20_000.0), (500.0, 900.0, "steep"), (500.0, 900.0, "gentle")]
     bank = bands.Bank.of(edges)
     squares, peaks = np.zeros(len(edges)), np.zeros(len(edges))
     bands.filter_bank(bank.sections, bank.state, samples, squares, peaks)
+    bands.filter_steep(bank.steep, bank.more, bank.more_state, samples, squares, peaks)
+    assert list(bank.steep) == [5]
     for i, edge in enumerate(edges):
-        expected = sosfilt(bands.design(*edge), samples)
+        expected = sosfilt(bands.design(edge[0], edge[1], SAMPLE_RATE, *edge[2:]), samples)
         assert squares[i] == pytest.approx(np.mean(expected**2), rel=1e-9)
         assert peaks[i] == pytest.approx(np.abs(expected).max(), rel=1e-9)
 

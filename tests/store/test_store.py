@@ -107,6 +107,7 @@ def test_edits_go_on_while_the_database_is_away_and_are_saved_when_it_is_back(da
     assert database.places.unsaved.exists()
     # The web process dies too: a new one finds what waited on disk, and saves it once the database is back.
     opened.saver.stop = True
+    opened.saver.thread.join(10)
     database.start()
     recovered = Saver(database.places)
     assert recovered.wait(10)

@@ -1,0 +1,119 @@
+"""What a performer sets in Hear, through the API of the running application."""
+
+import time
+
+import pytest
+
+from fulgura.core.wire import BlockId
+from tests.api.test_api import live
+from tests.conftest import wait_for
+
+
+def signals(stack) -> list[str]:
+    """Ids of the signals that the engine has now."""
+    layouts = [row["data"]["layout"] for row in live(stack, 0.3, [])[1] if row["type"] == "layout"]
+    return [signal["id"] for signal in layouts[-1]["signals"]]
+
+
+def state(stack) -> dict:
+    return [row["data"] for row in live(stack, 0.6, [])[1] if row["type"] == "state"][-1]
+
+
+def test_three_taps_hold_a_tempo_and_it_can_be_halved(demo):
+    for _ in range(4):
+        status, answer = demo.call("POST", "/beat/tap")
+        assert status == 200
+        time.sleep(0.6)
+    assert answer["bpm"] == pytest.approx(100, abs=8)
+    tempo = demo.show()["document"]["tempo"]
+    assert tempo["mode"] == "held" and tempo["bpm"] == pytest.approx(answer["bpm"])
+    assert demo.call("POST", "/beat", {"what": "half"})[0] == 204
+    assert demo.show()["document"]["tempo"]["bpm"] == pytest.approx(answer["bpm"] / 2)
+    shown = lambda: live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][4]  # noqa: E731
+    wait_for(lambda: abs(shown() - answer["bpm"] / 2) < 1.0, 5, "the halved tempo in the frames")
+
+
+def test_taps_are_one_step_for_undo(demo):
+    time.sleep(2.1)  # A pause ends an earlier count.
+    head = demo.show()["head"]
+    for _ in range(5):
+        demo.call("POST", "/beat/tap")
+        time.sleep(0.5)
+    assert demo.show()["head"] == head + 1
+
+
+def test_a_hand_on_the_beat_is_seen_in_the_state_and_taken_back(demo):
+    demo.call("POST", "/beat", {"what": "anew"})
+    demo.call("POST", "/beat", {"what": "nudge", "milliseconds": 20})
+    demo.call("POST", "/beat", {"what": "one"})
+    wait_for(lambda: state(demo)["beat"] == {"nudged_ms": 20, "marked": True, "leaned": False}, 5, "the hand")
+    demo.call("POST", "/beat", {"what": "anew"})
+    wait_for(lambda: state(demo)["beat"]["nudged_ms"] == 0, 5, "hearing anew")
+
+
+@pytest.mark.parametrize("turn", [{"what": "nudge", "milliseconds": 9000}, {"what": "faster"}, {}])
+def test_an_impossible_turn_is_refused(demo, turn):
+    assert demo.call("POST", "/beat", turn)[0] == 422
+
+
+def test_the_empty_room_is_measured(demo):
+    demo.set("/inputs/main/track/playing", False)
+    time.sleep(0.3)
+    assert demo.call("POST", "/room")[0] == 204
+    room = wait_for(lambda: (row := state(demo)["inputs"]["main"]["room"]) and row.get("left_s") == 0.0 and row, 10, "the measure")
+    assert room["room_dbfs"] == -90.0 and room["proposed_dbfs"] == -84.0
+
+
+def test_a_set_of_bands_replaces_the_bands_and_undo_brings_them_back(demo):
+    assert "Eight octaves" in demo.call("GET", "/bands/presets")[1]
+    assert demo.call("POST", "/bands/presets/Eight%20octaves")[0] == 200
+    document = demo.show()["document"]
+    assert len(document["bands"]) == 8 and {hit["id"] for hit in document["hits"]} == {"kick", "snare", "hat"}
+    wait_for(lambda: sum(one.startswith("band-octave") for one in signals(demo)) == 8, 5, "eight signals")
+    demo.call("POST", "/show/undo")
+    assert [band["id"] for band in demo.show()["document"]["bands"]] == ["low", "mid", "high"]
+    assert demo.call("POST", "/bands/presets/none")[0] == 404
+
+
+def test_a_band_gets_hits_of_its_own_and_a_detector_without_a_band_is_refused(demo):
+    assert demo.call("PUT", "/bands/mid/hits", {"on": True})[0] == 200
+    wait_for(lambda: "hit-mid-hits" in signals(demo), 5, "the signal")
+    assert demo.call("PUT", "/bands/mid/hits", {"on": False})[0] == 200
+    assert demo.call("PUT", "/bands/none/hits", {"on": True})[0] == 422
+    add = lambda item: demo.call("POST", "/show/edits", {"edit": {"edit": "add", "path": "/hits", "item": item}, "name": "Hits"})  # noqa: E731
+    assert add({"id": "mid-hits", "band": "mid"})[0] == 200
+    wait_for(lambda: "hit-mid-hits" in signals(demo), 5, "the signal")
+    status, problem = add({"id": "lost", "band": "gone"})
+    assert status == 422 and "neither a drum nor a band" in problem["detail"]
+
+
+def test_bands_and_routes_are_made_and_taken_away(demo):
+    status, made = demo.call("POST", "/bands", {"low_hz": 500, "high_hz": 900, "name": "Bell"})
+    assert status == 201 and demo.show()["document"]["bands"][-1]["id"] == made["id"]
+    assert demo.call("POST", "/routes", {"signal": f"band-{made['id']}", "targets": ["ring.width"]})[0] == 201
+    assert demo.call("DELETE", f"/bands/{made['id']}")[0] == 200
+    # The route stays, and says what it misses.
+    wait_for(lambda: "signal is gone" in state(demo)["why"][demo.show()["document"]["routes"][-1]["id"]]["text"], 5, "the reason")
+    assert demo.call("DELETE", "/bands/none")[0] == 422
+    for wrong in ({"signal": "none", "targets": ["ring.width"]}, {"signal": "level", "targets": ["none"]}, {"signal": "level", "targets": ["ring.width", "ring.tint"]}):
+        assert demo.call("POST", "/routes", wrong)[0] == 422
+    assert demo.call("POST", "/bands", {"low_hz": 900, "high_hz": 500})[0] == 422
+
+
+def test_a_band_is_found_where_a_drum_stands_out(demo):
+    demo.call("POST", "/transport/seek", {"seconds": 30})
+    time.sleep(2.0)
+    packets, _ = live(demo, 4.0, [BlockId.HITS])
+    rows = [hit for packet in packets for hit in packet.blocks[BlockId.HITS].reshape(-1, 5)]
+    snare = max((row for row in rows if row[0] == 1 and row[1] == 0), key=lambda row: row[3])
+    status, found = demo.call("POST", "/bands/find", {"t": snare[2], "hz": 3000})
+    assert status == 200 and 300 < found["low_hz"] < 3000 < found["high_hz"] and found["contrast_db"] >= 3
+    assert demo.call("POST", "/bands/find", {"t": 0.0, "hz": 3000})[0] == 422
+
+
+def test_following_and_loudness_are_in_the_frames(demo):
+    demo.set("/inputs/main/level/follow", True)
+    demo.set("/inputs/main/level/target_lufs", -30.0)
+    before = live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS]
+    assert -30.0 < before[13] < -5.0
+    wait_for(lambda: live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][14] < -1.0, 12, "following")

@@ -1,0 +1,58 @@
+"""Hits counted by the bar, and the two warnings of a detector that looks set wrongly."""
+
+import numpy as np
+import pytest
+
+from fulgura.core import BLOCK
+from fulgura.core.performer import Performer, blocks_due
+from fulgura.core.show.edits import SetValue, apply
+from fulgura.core.sound.hitwatch import CROWDED, SILENT, HitWatch
+from fulgura.demo.show import demo_show
+from fulgura.demo.tracks import lamp_room
+
+
+def watched(watch: HitWatch, bars: int, a_beat: int, level_dbfs: float = -10.0) -> HitWatch:
+    """The watch after so many bars of 4/4 at 120 BPM with so many hits in each beat."""
+    for beat in range(4 * bars):
+        for frame in range(30):
+            watch.step(int(frame % 6 == 2 and frame // 6 < a_beat), [beat % 4 + 1] if frame == 0 else [], level_dbfs, 0.5, 1 / 60)
+    return watch
+
+
+@pytest.mark.parametrize(("a_beat", "most", "says"), [(1, 1, ""), (2, 1, CROWDED), (2, 4, ""), (5, 4, CROWDED), (0, 1, SILENT)])
+def test_hits_are_counted_by_the_bar_and_what_looks_wrong_is_said(a_beat, most, says):
+    watch = watched(HitWatch(most), 10, a_beat)
+    assert watch.a_bar == 4 * a_beat and watch.warning(4) == says
+
+
+def test_silence_is_no_reason_for_a_warning_and_a_hit_ends_one():
+    assert watched(HitWatch(), 20, 0, level_dbfs=-60.0).warning(4) == ""
+    watch = watched(HitWatch(), 20, 0)
+    watch.step(1, [], -10.0, 0.5, 1 / 60)
+    assert watch.warning(4) == ""
+
+
+def test_before_a_whole_bar_nothing_is_counted():
+    assert HitWatch().a_bar is None and watched(HitWatch(), 1, 1).a_bar is None
+
+
+def after(show, seconds):
+    samples = lamp_room().finished()
+    performer, heard = Performer(show), 0
+    for number in range(1, seconds * 60):
+        while heard < blocks_due(number):
+            at = heard * BLOCK % (len(samples) - BLOCK)
+            performer.hear(np.asarray(samples[at : at + BLOCK]))
+            heard += 1
+        performer.tick()
+    return performer.main.watched()
+
+
+def test_four_on_the_floor_is_four_a_bar_without_complaint():
+    found = after(demo_show(), 20)
+    assert found["kick"] == {"a_bar": 4, "warning": ""} and found["snare"]["warning"] == found["hat"]["warning"] == ""
+
+
+def test_a_deaf_detector_is_told_of():
+    show, _ = apply(demo_show(), SetValue(path="/hits/kick/least_dbfs", value=0.0))
+    assert after(show, 26)["kick"]["warning"] == SILENT

@@ -1,0 +1,195 @@
+"""The Picture column as a performer uses it: layers and effects made, ordered, blended, hidden, taken away; looks copied."""
+
+import io
+import shutil
+import subprocess
+import time
+
+import numpy as np
+from PIL import Image
+from playwright.sync_api import expect
+
+from tests.conftest import CHROMIUM, PATIENCE, wait_for
+from tests.desk.test_desk import ROUTES, document, open_column, page  # noqa: F401 (the fixture)
+
+
+def layers(demo) -> list[dict]:
+    return document(demo)["looks"][0]["layers"]
+
+
+def test_a_layer_is_made_blended_and_taken_away(page, demo):  # noqa: F811
+    open_column(page, "3")
+    page.get_by_label("Add a layer", exact=True).select_option("spectrum")
+    made = wait_for(lambda: layers(demo)[1], 5, "the layer")
+    row = page.locator(f"[data-layer={made['id']}]")
+    row.get_by_role("button", name="screen 100 %").click()
+    page.locator("aside").get_by_label("Blend", exact=True).select_option("difference")
+    wait_for(lambda: layers(demo)[1]["mix"]["values"]["blend"] == "difference", 5, "the blend")
+    expect(row).to_contain_text("difference 100 %")
+    row.get_by_label("Add an effect to Spectrum").select_option("blur")
+    wait_for(lambda: layers(demo)[1]["effects"][0]["kind"] == "blur", 5, "the effect")
+    row.get_by_label("Hide Spectrum").click()
+    wait_for(lambda: not layers(demo)[1]["visible"], 5, "the hiding")
+    row.get_by_label("Remove Spectrum").click()
+    wait_for(lambda: len(layers(demo)) == 1, 5, "the removal")
+    page.keyboard.press("Control+z")
+    wait_for(lambda: len(layers(demo)) == 2, 5, "undo")
+
+
+def test_layers_are_put_in_order_by_drag_and_by_keys(page, demo):  # noqa: F811
+    open_column(page, "3")
+    for source in ("shape", "waveform"):
+        page.get_by_label("Add a layer", exact=True).select_option(source)
+        wait_for(lambda source=source: source in [one["source"]["kind"] for one in layers(demo)], 5, "the layer")
+    grips = page.locator(".layer .grip")
+    expect(grips).to_have_count(3)
+    start, end = grips.nth(0).bounding_box(), grips.nth(2).bounding_box()
+    page.mouse.move(start["x"] + 10, start["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(end["x"] + 10, end["y"] + 12, steps=4)
+    page.mouse.up()
+    wait_for(lambda: [one["source"]["kind"] for one in layers(demo)] == ["waveform", "ring", "shape"], 5, "the order")
+    page.locator("[data-layer=lantern] .grip").focus()
+    page.keyboard.press("ArrowUp")
+    wait_for(lambda: [one["source"]["kind"] for one in layers(demo)] == ["waveform", "shape", "ring"], 5, "the order by keys")
+
+
+def test_a_look_is_copied_with_all_that_moves_it_and_shown(page, demo):  # noqa: F811
+    open_column(page, "3")
+    page.get_by_role("button", name="Copy").click()
+    wait_for(lambda: len(document(demo)["looks"]) == 13 and document(demo)["look"] == document(demo)["looks"][-1]["id"], 5, "the copy")
+    assert len(document(demo)["routes"]) == ROUTES + 3
+    expect(page.get_by_role("tab", name="Lantern tunnel 2")).to_have_attribute("aria-selected", "true")
+    page.get_by_role("tab", name="Lantern tunnel", exact=True).click()
+    wait_for(lambda: document(demo)["look"] == "lantern-tunnel", 5, "the first look")
+
+
+def test_a_look_lies_beside_the_shown_one_and_is_mixed_by_hand(page, demo):  # noqa: F811
+    open_column(page, "3")
+    page.get_by_label("Fog bank beside the shown look").click(force=True)
+    wait_for(lambda: document(demo)["beside"] == "fog-bank", 5, "the look beside")
+    share = page.get_by_test_id("beside").get_by_role("slider", name="Share")
+    share.focus()
+    page.keyboard.press("End")
+    wait_for(lambda: document(demo)["crossing"]["values"]["share"] == 1.0, 5, "the share")
+    page.get_by_label("Fog bank beside the shown look").click(force=True)
+    wait_for(lambda: document(demo)["beside"] == "", 5, "alone again")
+
+
+def test_a_layer_is_masked_by_another_that_comes_one_frame_late_and_says_so(page, demo):  # noqa: F811
+    open_column(page, "3")
+    page.get_by_label("Add a layer", exact=True).select_option("text")
+    made = wait_for(lambda: layers(demo)[1], 5, "the layer")
+    page.locator("[data-layer=lantern]").get_by_role("button", name="normal 100 %").click()
+    page.locator("aside summary", has_text="Mask").click()
+    page.locator("aside [data-parameter=mask] select").select_option(made["id"])
+    wait_for(lambda: layers(demo)[0]["mix"]["values"]["mask"] == made["id"], 5, "the mask")
+    expect(page.locator("aside [data-parameter=mask]")).to_contain_text("one frame late")
+    page.locator(f"[data-layer={made['id']}]").get_by_label("Remove Text").click()
+    wait_for(lambda: layers(demo)[0]["mix"]["values"]["mask"] == "", 5, "the mask's end")
+
+
+def test_an_own_shader_says_what_is_wrong_at_its_line_and_is_used_once_it_is_right(page, demo):  # noqa: F811
+    open_column(page, "3")
+    page.get_by_label("Add a layer", exact=True).select_option("own-shader")
+    made = wait_for(lambda: layers(demo)[1], 5, "the layer")
+    page.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Own shader", exact=True).click()
+    text = page.get_by_label("Fragment shader")
+    text.fill("uniform float sway; // 0 .. 3 = 1  How far\nvoid main() {\n  o_colour = vec4(sawy);\n}")
+    page.get_by_role("button", name="Use it").click()
+    expect(page.get_by_role("button", name="line 3").first).to_be_visible(timeout=60_000)
+    text.fill("uniform float sway; // 0 .. 3 = 1  How far\nvoid main() {\n  o_colour = vec4(sway);\n}")
+    page.get_by_role("button", name="Use it").click()
+    expect(page.get_by_role("slider", name="Sway")).to_be_visible(timeout=60_000)
+    assert layers(demo)[1]["source"]["values"]["knob_1"] == 1.0
+
+
+def test_rings_are_fed_in_turn_by_hits(page, demo):  # noqa: F811
+    open_column(page, "3")
+    page.get_by_label("Add a layer", exact=True).select_option("rings")
+    part = wait_for(lambda: layers(demo)[1]["source"]["id"], 5, "the layer")
+    targets = [f"{part}.level_{n}" for n in range(1, 6)]
+    status, made = demo.call("POST", "/routes", {"signal": "hit-kick", "targets": targets})
+    assert status == 201
+    route = next(one for one in document(demo)["routes"] if one["id"] == made["id"])
+    assert [one["kind"] for one in route["shapers"]] == ["cycle", "pulse"]
+
+
+def test_a_film_is_added_with_progress_and_shown(page, demo, tmp_path):  # noqa: F811
+    subprocess.run(f"ffmpeg -v error -f lavfi -i testsrc2=s=320x180:r=25:d=2 -c:v libx264 -pix_fmt yuv420p {tmp_path / 'gulls.mp4'}", shell=True, check=True)
+    open_column(page, "3")
+    page.get_by_label("Add a layer", exact=True).select_option("clip")
+    made = wait_for(lambda: layers(demo)[1], 5, "the layer")
+    page.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Clip", exact=True).click()
+    page.locator("aside").get_by_label("Add a clip").set_input_files(tmp_path / "gulls.mp4")
+    clip = wait_for(lambda: next(one for one in document(demo)["clips"] if one["name"] == "gulls"), 20, "the clip")
+    wait_for(lambda: layers(demo)[1]["source"]["values"]["file"] == clip["id"], 5, "its being chosen")
+    expect(page.locator("aside").get_by_label("File", exact=True)).to_have_value(clip["id"])
+    # The test film's corners are colourful; the ring below it never is so all over.
+    wait_for(lambda: np.array(Image.open(io.BytesIO(page.locator(".picture").first.screenshot())).convert("HSV"))[..., 1].mean() > 90, 10, "the film")
+    (tmp_path / "words.mp4").write_text("no film")
+    page.locator("aside").get_by_label("Add a clip").set_input_files(tmp_path / "words.mp4")
+    expect(page.get_by_text("That film cannot be shown")).to_be_visible()
+
+
+def test_a_camera_is_seen_once_it_is_chosen_and_the_test_card_until_then(playwright_driver, demo):
+    browser = playwright_driver.chromium.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream"])
+    try:
+        view = browser.new_page(viewport={"width": 1280, "height": 800})
+        view.goto(demo.url)
+        view.wait_for_selector("[data-column]")
+        open_column(view, "3")
+        view.get_by_label("Add a layer", exact=True).select_option("camera")
+        made = wait_for(lambda: layers(demo)[1], 5, "the layer")
+        view.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Camera", exact=True).click()
+        hue = lambda: np.array(Image.open(io.BytesIO(view.locator(".picture").first.screenshot())).convert("RGB"), dtype=float).mean(axis=(0, 1))  # noqa: E731
+        wait_for(lambda: hue().mean() > 30, 10, "the test card")
+        card = hue()
+        view.locator("aside").get_by_label("Camera", exact=True).select_option("any")
+        # Chromium's stand-in for a camera is green (its own file, fake_video_capture_device.cc, from memory).
+        wait_for(lambda: (seen := hue())[1] > 1.5 * max(seen[0], seen[2]) and np.abs(seen - card).max() > 30, 20, "the camera")
+        assert view.get_by_role("alert").count() == 0
+        view.locator("aside").get_by_label("Camera", exact=True).select_option("")
+        wait_for(lambda: np.abs(hue() - card).max() < 25, 10, "the test card again")
+    finally:
+        browser.close()
+
+
+def test_a_camera_that_is_refused_is_said_with_a_cure(page, demo):  # noqa: F811
+    open_column(page, "3")
+    page.get_by_label("Add a layer", exact=True).select_option("camera")
+    made = wait_for(lambda: layers(demo)[1], 5, "the layer")
+    page.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Camera", exact=True).click()
+    page.locator("aside").get_by_label("Camera", exact=True).select_option("any")
+    expect(page.locator("aside").get_by_role("alert")).to_contain_text("the test card is shown")
+
+
+def brightest(page) -> float:  # noqa: F811
+    """The brightest place of the live picture as it is seen, 0..255."""
+    return float(np.array(Image.open(io.BytesIO(page.locator(".picture").first.screenshot())).convert("L")).max())
+
+
+def test_a_lost_context_is_taken_up_again_within_two_seconds(page, demo):  # noqa: F811
+    open_column(page, "3")
+    wait_for(lambda: brightest(page) > 60, 10, "the picture")
+    page.evaluate("() => { window.lost = document.querySelector('.picture canvas').getContext('webgl2').getExtension('WEBGL_lose_context'); window.lost.loseContext() }")
+    wait_for(lambda: brightest(page) < 40, 5, "the loss")
+    page.evaluate("() => window.lost.restoreContext()")
+    started = time.monotonic()
+    wait_for(lambda: brightest(page) > 60, 5, "the picture again")
+    assert time.monotonic() - started < 2.0 * PATIENCE
+    assert page.get_by_role("alert").count() == 0
+
+
+def test_a_browser_that_cannot_draw_is_shown_what_python_draws(playwright_driver, demo):
+    browser = playwright_driver.chromium.launch(executable_path=shutil.which("chromium"), args=["--no-sandbox", "--disable-3d-apis"])
+    try:
+        view = browser.new_page(viewport={"width": 640, "height": 360})
+        view.goto(f"{demo.url}/output")
+        picture = view.get_by_alt_text("The live picture, drawn in Python")
+        expect(picture).to_be_visible()
+        wait_for(lambda: picture.evaluate("one => one.naturalWidth") == 640, 20, "a picture")
+        shots = [np.array(Image.open(io.BytesIO(picture.screenshot())).convert("L"), dtype=float) for _ in range(2) if time.sleep(0.7) is None]
+        assert shots[0].max() > 60 and np.abs(shots[0] - shots[1]).max() > 20, "it moves"
+    finally:
+        browser.close()

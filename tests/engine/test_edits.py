@@ -1,0 +1,73 @@
+"""From the arrival of an edit at the engine to the first frame that has it."""
+
+import subprocess
+import sys
+import time
+
+import numpy as np
+import pytest
+import zmq
+
+from fulgura import bus
+from fulgura.core import wire
+from fulgura.core.events import Edited
+from fulgura.core.routing.router import slots
+from fulgura.core.show.edits import SetValue
+from fulgura.core.wire import BlockId
+from fulgura.demo.show import demo_show
+from fulgura.places import Places
+from fulgura.supervisor import child_environment
+
+TRIES = 60
+
+
+@pytest.fixture
+def engine(tmp_path):
+    """An engine process that plays the demo show, and both ends of its bus: (Caller, SUB socket)."""
+    places = Places(tmp_path / "data")
+    places.make()
+    process = subprocess.Popen([sys.executable, "-m", "fulgura.engine", str(places.data)], env=child_environment())
+    context = zmq.Context()
+    caller, frames = bus.Caller(places.run, context), context.socket(zmq.SUB)
+    frames.connect(bus.addresses(places.run)[0])
+    frames.subscribe(bus.FRAME)
+    show = demo_show()
+    try:
+        caller.send("show", show=show.model_copy(update={"inputs": [show.inputs[0].model_copy(update={"use": "house"})]}).model_dump(), revision=1)
+        yield caller, frames
+    finally:
+        process.terminate()
+        process.wait(20)
+        context.destroy(linger=0)
+
+
+def newest(frames: zmq.Socket) -> wire.Packet | None:
+    """The last frame that has been published, of those that wait; None when none does."""
+    last = None
+    while frames.poll(0):
+        last = frames.recv_multipart()[1]
+    return wire.decode(last) if last is not None else None
+
+
+def test_an_edit_is_on_the_output_within_two_frames_of_its_arrival(engine):
+    caller, frames = engine
+    index = next(slot.index for slot in slots(demo_show()) if slot.target == "ring.ripple")
+    until = time.monotonic() + 60
+    while time.monotonic() < until:
+        assert frames.poll(60_000)
+        packet = wire.decode(frames.recv_multipart()[1])
+        if len(packet.blocks.get(BlockId.LIVE, ())) > index:
+            break
+    rng = np.random.default_rng(4)
+    waited = []
+    for attempt in range(TRIES):
+        wanted = round(0.1 + 0.01 * attempt, 3)
+        time.sleep(0.05 + float(rng.random()) / 30)  # At any moment within a tick.
+        sent = newest(frames)
+        assert sent is not None
+        event = Edited(edit=SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/ripple", value=wanted)).model_dump()
+        caller.send("edit", event=event, revision=attempt + 2, **{"from": attempt + 1})
+        while abs(float((now := wire.decode(frames.recv_multipart()[1])).blocks[BlockId.LIVE][index]) - wanted) > 1e-5:
+            assert now.number < sent.number + 60, f"edit {attempt} did not arrive"
+        waited.append(now.number - sent.number)
+    assert np.percentile(waited, 90) <= 2, waited

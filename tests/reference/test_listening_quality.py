@@ -1,0 +1,96 @@
+"""How well beats and hits are heard, judged by mir_eval on kits that the drum network was never taught.
+
+The full table, with sampled kits, is made by ``./fulgura bench --listening``; these clips need nothing installed.
+"""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from bench.listening import judge, listen, summary, table
+from bench.rhythms import PATTERNS, Recipe, play, recipes
+from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.sound.analyser import Analyser
+
+KITS = ["own-6", "own-7"]
+
+
+@pytest.fixture(scope="module")
+def rows():
+    """Scores of 32 clips: every pattern twice, at 72 to 176 BPM, swung, noisy, quiet, in rooms, with and without a bed."""
+    return table(list(recipes(KITS, 11, 2 * len(PATTERNS))))
+
+
+def test_beats_are_found_in_unheard_clips(rows):
+    found = summary(rows)
+    assert found["beat_f"] >= 0.82 and found["aml_t"] >= 0.90
+
+
+def test_hits_of_unheard_kits_are_caught_once(rows):
+    found = summary(rows)
+    assert found["kick"] >= 0.95 and found["snare"] >= 0.90 and found["hat"] >= 0.88
+    assert found["double_percent"] < 1.0
+
+
+def test_hits_are_told_soon(rows):
+    found = summary(rows)
+    assert found["delay_median_ms"] <= 15.0 and found["delay_p95_ms"] <= 35.0
+
+
+def test_the_time_a_hit_is_said_to_have_sounded_is_true():
+    """Bias of t against the truth: within a block for each drum, so that delays (at - t) are honest."""
+    clip = play(Recipe("plain", "rock", 110.0, "own-6", 3, jitter=0.0))
+    _, hits = listen(clip.samples)
+    for name in ("kick", "snare", "hat"):
+        off = [min((h.t - t for t in clip.hits[name]), key=abs) for h in hits if h.detector == name]
+        assert abs(np.median(off)) < BLOCK / SAMPLE_RATE and np.percentile(np.abs(off), 90) < 0.015
+
+
+def test_a_sudden_change_is_locked_again_within_six_seconds():
+    for bpm, after in ((96.0, 141.0), (150.0, 102.0)):
+        row = judge(play(Recipe("jump", "four", bpm, "own-7", 5, end_bpm=after, jump=True)))
+        assert row["relock_s"] <= 6.0
+
+
+def test_the_beat_is_held_through_a_breakdown_without_drums():
+    clip = play(Recipe("break", "four", 122.0, "own-6", 9, bed=0.5, breakdown=True))
+    beats, _ = listen(clip.samples)
+    inside = np.array([b.t for b in beats if 12.5 < b.t < 19.0])
+    off = [np.abs(clip.beats - t).min() for t in inside]
+    assert len(inside) > 10 and np.median(off) < 0.04
+
+
+@pytest.mark.parametrize("name", ["silence", "tone", "noise", "dc", "square", "drop-out"])
+def test_what_is_no_rhythm_raises_no_hail_of_hits(name):
+    t = np.arange(12 * SAMPLE_RATE) / SAMPLE_RATE
+    tone = np.sin(2 * np.pi * 220 * t)
+    samples = {
+        "silence": np.zeros_like(t), "tone": 0.5 * tone, "noise": np.random.default_rng(2).standard_normal(len(t)) * 0.1,
+        "dc": np.full_like(t, 0.4), "square": np.sign(tone) * 0.999, "drop-out": np.stack([0.3 * tone, 0.3 * tone * (t < 6)], axis=1),
+    }[name]
+    analyser = Analyser()
+    _, hits = listen(samples, analyser)
+    late = [hit for hit in hits if hit.t > 1.0]
+    assert len(late) <= 4, [(hit.detector, round(hit.t, 2)) for hit in late]
+    assert analyser.beat.confidence < 0.5 and np.isfinite(analyser.descriptors.values).all()
+
+
+@pytest.mark.parametrize("gain_db", [-10.0, -20.0])
+def test_scores_do_not_change_with_the_level(gain_db):
+    recipe = Recipe("level", "funk", 104.0, "own-7", 21)
+    loud, quiet = (judge(replace(play(recipe), samples=play(recipe).samples * gain)) for gain in (1.0, 10 ** (gain_db / 20)))
+    for score in ("beat_f", "kick", "snare", "hat"):
+        assert quiet[score] == pytest.approx(loud[score], abs=0.01)
+
+
+def test_the_material_is_what_it_says():
+    """Truth by construction: the energy jumps where the truth says that a kick is, and the level and length are as asked."""
+    clip = play(Recipe("truth", "four", 120.0, "own-6", 1, jitter=0.0, level_db=-12.0))
+    assert 20 * np.log10(np.abs(clip.samples).max()) == pytest.approx(-12.0, abs=0.01) and len(clip.samples) == 30 * SAMPLE_RATE
+    np.testing.assert_allclose(np.diff(clip.beats), 0.5, atol=1e-9)
+    for t in clip.hits["kick"][4:20]:
+        at = int(t * SAMPLE_RATE)
+        assert np.square(clip.samples[at : at + 480]).sum() > 3 * np.square(clip.samples[at - 480 : at]).sum()
+    again = play(Recipe("truth", "four", 120.0, "own-6", 1, jitter=0.0, level_db=-12.0))
+    np.testing.assert_array_equal(clip.samples, again.samples)
