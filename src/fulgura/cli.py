@@ -119,11 +119,9 @@ def test(context: typer.Context) -> None:
     setup(everything=True)
     from fulgura.supervisor import child_environment
 
-    # What starts no process and looks at no clock is shared out to the processors; all else has the machine for itself.
-    pure = ["tests/core", "tests/reference"]
-    runs = [context.args] if context.args else [["-n", "2", *pure], ["tests", *(f"--ignore={one}" for one in pure)]]
-    codes = [subprocess.run([sys.executable, "-m", "pytest", *words], cwd=ROOT, env=child_environment()).returncode for words in runs]
-    raise typer.Exit(next((abs(code) for code in codes if code), 0))  # One that was killed has a code below 0.
+    # One after another: processes that compile at once can spoil what numba keeps on disk, for good.
+    code = subprocess.run([sys.executable, "-m", "pytest", *(context.args or ["tests"])], cwd=ROOT, env=child_environment()).returncode
+    raise typer.Exit(abs(code))  # One that was killed has a code below 0.
 
 
 @app.command()
