@@ -12,7 +12,8 @@ import mir_eval
 import numpy as np
 from numpy.typing import NDArray
 
-from bench.rhythms import HELD_OUT, SECONDS, Clip, Recipe, available_kits, play, recipes
+from bench.kits import HELD_OUT, available_kits
+from bench.rhythms import SECONDS, Clip, Recipe, play, recipes
 from fulgura.core import BLOCK
 from fulgura.core.sound.analyser import Analyser
 

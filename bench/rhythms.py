@@ -1,45 +1,20 @@
 """Our own open material to listen to: rhythms with their truth by construction, for tuning and for the tables.
 
-Drums are either synthesised here, each kit with its own voices, or rendered from a General MIDI sound font
-(sampled kits) when one of Debian's is installed. Everything follows from the seed.
+What plays them is kits.py's. Everything follows from the seed.
 """
 
 import shutil
-import subprocess
-import tempfile
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from functools import lru_cache
-from pathlib import Path
 
-import mido
 import numpy as np
-import soundfile
 from numpy.typing import NDArray
 from scipy.signal import butter, fftconvolve, sosfilt
 
+from bench.kits import FONTS, MIX, kit, render
 from fulgura.core import SAMPLE_RATE
 
 SECONDS = 30.0
-FONTS = {
-    # Debian packages timgm6mb-soundfont, fluid-soundfont-gm, musescore-general-soundfont, csound-soundfont and avldrums.lv2-soundfont.
-    "small": Path("/usr/share/sounds/sf2/TimGM6mb.sf2"),
-    "large": Path("/usr/share/sounds/sf2/FluidR3_GM.sf2"),
-    "full": Path("/usr/share/sounds/sf3/MuseScore_General_Full.sf3"),
-    "bank": Path("/usr/share/sounds/sf2/sf_GMbank.sf2"),
-    "studio": Path("/usr/share/sounds/sf2/Black_Pearl_4_LV2.sf2"),
-    "arena": Path("/usr/share/sounds/sf2/Red_Zeppelin_4_LV2.sf2"),
-}
-KITS = (0, 8, 16, 24, 25, 32, 40)
-"""General MIDI 2 drum sets by program number (memory): standard, room, power, electronic, analogue, jazz, brush."""
-NOTES = {
-    "kick": (36, 35), "snare": (38, 40), "hat": (42, 44), "open": (46,), "ride": (51,), "tom": (41, 43, 45, 47, 50), "clap": (39,), "shaker": (70,), "crash": (49,),
-    "rim": (37,), "bell": (56,), "conga": (62, 63, 64),
-}
-ONE_KIT = ("studio", "arena")
-"""Fonts that are a single drum set, each stroke recorded from a real one, on the first channel."""
-HELD_OUT = ("arena", "own-6", "own-7")
-"""Kits that bench/teach.py never uses, so that listening.py can judge on kits that the network has not heard."""
 TRUTH = {"kick": "kick", "snare": "snare", "hat": "hat", "open": "hat"}
 EITHER_WAY = {"clap": "snare", "rim": "snare", "ride": "hat", "crash": "hat", "shaker": "hat"}
 """Voices that a detector may take for its own or leave: they are counted neither for nor against it."""
@@ -102,97 +77,6 @@ PATTERNS: dict[str, tuple[int, int, dict[str, str]]] = {
 LOUD = {"X": 1.0, "x": 0.75, "o": 0.5}
 
 
-def available_kits() -> list[str]:
-    """Synthesised kits always; sampled ones when the program fluidsynth and a font are there."""
-    kits = [f"own-{i}" for i in range(8)]
-    if shutil.which("fluidsynth"):
-        kits += [f"{font}-{program}" for font, path in FONTS.items() if path.exists() for program in (KITS[:1] if font in ONE_KIT else KITS)]
-    return kits
-
-
-@lru_cache(None)
-def kit(name: str) -> dict[str, list[NDArray]]:
-    """Voice -> several samples of it, mono, float64, peak of the loudest voice about 1."""
-    if "+" in name:
-        # Every other voice from the second kit: kick of one, snare of the other.
-        one, two = (kit(part) for part in name.split("+"))
-        return {voice: (two if i % 2 and voice in two else one).get(voice, []) for i, voice in enumerate(sorted(one)) if one.get(voice)}
-    family, number = name.rsplit("-", 1)
-    return _own_kit(int(number)) if family == "own" else _font_kit(family, int(number))
-
-
-def _own_kit(seed: int) -> dict[str, list[NDArray]]:
-    r = np.random.default_rng(1000 + seed)
-
-    def time(seconds: float) -> NDArray:
-        return np.arange(int(seconds * SAMPLE_RATE)) / SAMPLE_RATE
-
-    def noise(t: NDArray, low: float, high: float, decay: float) -> NDArray:
-        return sosfilt(butter(2, [low, high], "bandpass", fs=SAMPLE_RATE, output="sos"), r.standard_normal(len(t))) * np.exp(-t / decay)
-
-    kits: dict[str, list[NDArray]] = {}
-    t = time(0.5)
-    pitch, sweep, fall = r.uniform(42, 65), r.uniform(1.5, 5.0), r.uniform(0.01, 0.04)
-    phase = 2 * np.pi * (pitch * t + sweep * pitch * fall * (1 - np.exp(-t / fall)))
-    kits["kick"] = [np.sin(phase) * np.exp(-t / r.uniform(0.07, 0.2)) + noise(t, 800, 6000, 0.004) * r.uniform(0.1, 0.6)]
-    body = r.uniform(160, 240)
-    kits["snare"] = [
-        0.5 * r.uniform(0.5, 1.2) * np.sin(2 * np.pi * body * t) * np.exp(-t / r.uniform(0.03, 0.09)) + noise(t, r.uniform(700, 2000), 12_000, r.uniform(0.04, 0.12)) * r.uniform(0.5, 1.0)
-        for _ in range(2)
-    ]
-    low = r.uniform(5000, 8500)
-    kits["hat"] = [noise(t, low, 18_000, r.uniform(0.012, 0.035)) for _ in range(2)]
-    kits["open"] = [noise(t, low, 18_000, r.uniform(0.1, 0.3))]
-    kits["ride"] = [noise(t, 3500, 16_000, 0.25) * 0.6 + sum(np.sin(2 * np.pi * hz * t) for hz in r.uniform(2500, 7000, 4)) * np.exp(-t / 0.2) * 0.08]
-    kits["tom"] = [np.sin(2 * np.pi * (hz * t + 0.4 * hz * 0.03 * (1 - np.exp(-t / 0.03)))) * np.exp(-t / 0.15) for hz in r.uniform(80, 200, 3)]
-    kits["clap"] = [sum(np.roll(noise(t, 900, 5000, 0.05 if i == 2 else 0.008), int(0.011 * i * SAMPLE_RATE)) for i in range(3))]
-    kits["shaker"] = [noise(t, 4500, 12_000, 0.03) * np.minimum(t / 0.015, 1.0)]
-    kits["rim"] = [np.sin(2 * np.pi * r.uniform(400, 1700) * t) * np.exp(-t / 0.01) + noise(t, 1000, 6000, 0.006)]
-    kits["bell"] = [sum(np.sin(2 * np.pi * hz * t) for hz in (r.uniform(500, 600), r.uniform(780, 880))) * np.exp(-t / 0.1)]
-    kits["conga"] = [np.sin(2 * np.pi * hz * t) * np.exp(-t / 0.1) + noise(t, 500, 3000, 0.004) * 0.3 for hz in r.uniform(180, 420, 3)]
-    kits["crash"] = [noise(np.concatenate([t, t + 0.5, t + 1.0]), 2500, 16_000, 0.6)]
-    return {voice: [x / np.abs(x).max() for x in sounds] for voice, sounds in kits.items()}
-
-
-def _font_kit(font: str, program: int) -> dict[str, list[NDArray]]:
-    """Each note at two strengths, one every 2.5 s in one rendering."""
-    wanted = [(voice, note, velocity) for voice, notes in NOTES.items() for note in notes for velocity in (112, 80)]
-    channel = 0 if font in ONE_KIT else 9
-    events = [(2.5 * i, channel, note, velocity, 1.0) for i, (_, note, velocity) in enumerate(wanted)]
-    sound = render(FONTS[font], events, {channel: program}, 2.5 * len(wanted) + 1.0)
-    kits: dict[str, list[NDArray]] = {}
-    for i, (voice, _, velocity) in enumerate(wanted):
-        piece = sound[int(2.5 * i * SAMPLE_RATE) : int((2.5 * i + 1.4) * SAMPLE_RATE)]
-        if np.abs(piece).max() > 1e-4 and velocity == 112:
-            kits.setdefault(voice, []).append(piece)
-        elif np.abs(piece).max() > 1e-4:
-            kits.setdefault(f"{voice}-soft", []).append(piece)
-    loudest = max(np.abs(x).max() for sounds in kits.values() for x in sounds)
-    return {voice: [x / loudest for x in sounds] for voice, sounds in kits.items()}
-
-
-def render(font: Path, events: list[tuple[float, int, int, int, float]], programs: dict[int, int], seconds: float) -> NDArray:
-    """Rows (time in s, channel, note, velocity, length in s) played by fluidsynth; mono float64."""
-    with tempfile.TemporaryDirectory() as folder:
-        score, wav = Path(folder) / "score.mid", Path(folder) / "out.wav"
-        moments = [(t, mido.Message("note_on", channel=c, note=n, velocity=v)) for t, c, n, v, _ in events]
-        moments += [(t + length, mido.Message("note_off", channel=c, note=n)) for t, c, n, _, length in events]
-        track = mido.MidiTrack(mido.Message("program_change", channel=c, program=p) for c, p in programs.items())
-        now = 0.0
-        for t, message in sorted(moments, key=lambda row: row[0]):
-            # 960 ticks a beat at 120 BPM: 1920 ticks a second.
-            track.append(message.copy(time=round(t * 1920) - round(now * 1920)))
-            now = t
-        track.append(mido.MetaMessage("end_of_track", time=1920))
-        file = mido.MidiFile(ticks_per_beat=960)
-        file.tracks.append(track)
-        file.save(score)
-        subprocess.run(["fluidsynth", "-ni", "-q", "-g", "0.5", "-R", "0", "-C", "0", "-r", str(SAMPLE_RATE), "-F", str(wav), str(font), str(score)], check=True, capture_output=True)
-        sound, _ = soundfile.read(wav)
-    sound = sound.mean(axis=1)[: int(seconds * SAMPLE_RATE)]
-    return np.pad(sound, (0, max(0, int(seconds * SAMPLE_RATE) - len(sound))))
-
-
 @dataclass
 class _Canvas:
     samples: NDArray
@@ -207,9 +91,6 @@ class _Canvas:
         self.hits.setdefault(name, []).append(start / SAMPLE_RATE)
 
 
-MIX = {"kick": 0.9, "snare": 0.75, "clap": 0.6, "hat": 0.35, "open": 0.35, "ride": 0.35, "tom": 0.6, "shaker": 0.18, "crash": 0.4, "rim": 0.4, "bell": 0.25, "conga": 0.5}
-
-
 def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
     """Synthesise a clip with its truth."""
     r = np.random.default_rng(recipe.seed)
@@ -219,7 +100,7 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
     beats_a_bar, steps, lanes = PATTERNS[recipe.pattern] if recipe.pattern in PATTERNS else _random_pattern(r)
     per_beat = steps / beats_a_bar
     beats, change_s = _beat_times(recipe, seconds)
-    first = r.integers(0, 2)
+    first = r.integers(0, 60)
     for bar in range(len(beats) // beats_a_bar + 1):
         silent = recipe.breakdown and 12 <= beats[min(bar * beats_a_bar, len(beats) - 1)] < 18
         for voice, line in lanes.items():

@@ -1,7 +1,7 @@
 """Teaches the network of ``fulgura.core.sound.drums``: ``python -m bench.teach`` writes its weights anew.
 
-Sounds come from rhythms.py; with Debian's packages fluidsynth, timgm6mb-soundfont, fluid-soundfont-gm,
-musescore-general-soundfont, csound-soundfont and avldrums.lv2-soundfont installed, sampled kits are among them. Takes about fifteen minutes. Trained by Adam (D. Kingma, J. Ba, ICLR 2015) in plain numpy.
+Sounds come from rhythms.py; with the Debian packages that kits.py names installed, sampled kits are among them. Takes
+about fifteen minutes. Trained by Adam (D. Kingma, J. Ba, ICLR 2015) in plain numpy.
 """
 
 import argparse
@@ -13,11 +13,12 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from bench.rhythms import HELD_OUT, ONE_KIT, Recipe, available_kits, play, recipes
+from bench.kits import HELD_OUT, ONE_KIT, available_kits
+from bench.rhythms import Recipe, play, recipes
 from fulgura.core import BLOCK, SAMPLE_RATE
 from fulgura.core.sound import bands, drums
 
-HIDDEN = (96, 40)
+HIDDEN = (128, 48)
 OUT = Path(drums.__file__).with_name("drums.npz")
 SECONDS = 16.0
 
@@ -56,7 +57,7 @@ def lesson(recipe: Recipe) -> tuple[NDArray, NDArray, NDArray]:
 def lessons(count: int, seed: int) -> tuple[NDArray, NDArray, NDArray]:
     there = [k for k in available_kits() if not k.startswith(HELD_OUT)]
     # A recorded kit counts as much as a font's seven, which are alike.
-    kits = there + 6 * [k for k in there if k.startswith(ONE_KIT)] + [f"own-{i}" for i in range(8, 40)]
+    kits = there + 6 * [k for k in there if k.startswith((*ONE_KIT, "set-"))] + 2 * [k for k in there if k.startswith("strokes-")] + [f"own-{i}" for i in range(8, 40)]
     with ProcessPoolExecutor(2) as pool:
         rows = list(pool.map(lesson, recipes(kits, seed, count, teaching=True), chunksize=8))
     return tuple(np.concatenate([row[i] for row in rows]) for i in range(3))
