@@ -8,10 +8,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 import numpy as np
+import soundfile
 from numpy.typing import NDArray
-from scipy.signal import butter, fftconvolve, sosfilt
+from scipy.signal import butter, fftconvolve, resample_poly, sosfilt
 
-from bench.kits import FONTS, MIX, kit, render
+from bench.kits import FONTS, MIX, STROKES, kit, render
 from fulgura.core import SAMPLE_RATE
 
 SECONDS = 30.0
@@ -230,6 +231,26 @@ def _bed(recipe: Recipe, beats: NDArray, beats_a_bar: int, r: np.random.Generato
         if end > start:
             out[start:end] += tone[: end - start] * velocity / 127 * (1.0, 0.3, 0.2)[channel]
     return out
+
+
+LOOPS = {
+    "amen": 4, "amen_full": 16, "breakbeat": 4, "compus": 16, "electric": 4, "industrial": 2, "mehackit1": 4, "mehackit2": 4, "mika": 16, "safari": 16, "garzul": 16, "tabla": 16,
+}
+"""Recorded drum loops of Debian's sonic-pi-samples (loop_<name>.flac), and the beats that each holds, counted by ear and by tempo."""
+
+
+def loops(seconds: float = SECONDS) -> list[Clip]:
+    """Each recorded loop over and over; its beats are even parts of its length, which swing that is played may leave by a little."""
+    clips = []
+    for name, beats in LOOPS.items():
+        file = STROKES / f"loop_{name}.flac"
+        if not file.exists():
+            continue
+        sound, rate = soundfile.read(file, always_2d=True)
+        mono = resample_poly(sound.mean(axis=1), SAMPLE_RATE, rate)
+        samples = np.tile(mono, int(np.ceil(seconds * SAMPLE_RATE / len(mono))))[: int(seconds * SAMPLE_RATE)]
+        clips.append(Clip(f"loop-{name}", (0.5 * samples / np.abs(samples).max()).astype(np.float32), np.arange(0.0, seconds, len(mono) / SAMPLE_RATE / beats), {}, "loops"))
+    return clips
 
 
 def _chosen_kit(kits: list[str], r: np.random.Generator, teaching: bool) -> str:

@@ -7,7 +7,9 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+import soundfile
 
+from bench import kits
 from bench.listening import judge, listen, summary, table
 from bench.rhythms import PATTERNS, Recipe, play, recipes
 from fulgura.core import BLOCK, SAMPLE_RATE
@@ -94,3 +96,29 @@ def test_the_material_is_what_it_says():
         assert np.square(clip.samples[at : at + 480]).sum() > 3 * np.square(clip.samples[at - 480 : at]).sum()
     again = play(Recipe("truth", "four", 120.0, "own-6", 1, jitter=0.0, level_db=-12.0))
     np.testing.assert_array_equal(clip.samples, again.samples)
+
+
+@pytest.mark.parametrize(("instrument", "voice"), [
+    ("Kick Long", "kick"), ("BassDrum", "kick"), ("Snare Rimshot", "snare"), ("Side Stick", "rim"), ("Hat Pedal", "hat"), ("Closed HH 2", "hat"),
+    ("Hat Open", "open"), ("Hat 1 Op", "open"), ("Side OHH", "open"), ("Hat Semi-Open", ""), ("Ride Bell", "bell"), ("Ride 2", "ride"), ("Floor Tom", "tom"), ("Zap 1", ""), ("17", ""),
+])
+def test_an_instrument_of_a_recorded_kit_is_known_by_its_name(instrument, voice):
+    assert kits._voice_of(instrument) == voice
+
+
+@pytest.mark.parametrize("namespace", ["", ' xmlns="urn:kit"'])
+def test_a_recorded_kit_is_read_from_where_its_strokes_begin(tmp_path, monkeypatch, namespace):
+    """Of three strengths the hardest and the middle one; silence before a stroke would make its truth late."""
+    folder = tmp_path / "Small"
+    folder.mkdir()
+    for place, name in enumerate(("a.wav", "b.wav", "c.wav", "hat.wav")):
+        stroke = np.concatenate([np.zeros(2000), 0.2 * (place + 1) * np.exp(-np.arange(4000) / 800.0)])
+        soundfile.write(folder / name, stroke, 44_100)
+    layers = "".join(f"<layer><filename>{name}</filename><max>{most}</max></layer>" for name, most in (("b.wav", 0.7), ("c.wav", 1.0), ("a.wav", 0.3)))
+    text = f"<instrument><name>Kick</name>{layers}</instrument><instrument><name>Hat Closed</name><filename>hat.wav</filename></instrument>"
+    (folder / "drumkit.xml").write_text(f"<drumkit_info{namespace}><instrumentList>{text}</instrumentList></drumkit_info>")
+    monkeypatch.setattr(kits, "RECORDED", tmp_path)
+    found = kits._recorded_kit("Small")
+    assert {voice: len(sounds) for voice, sounds in found.items()} == {"kick": 1, "kick-soft": 1, "hat": 1}
+    assert np.argmax(np.abs(found["kick"][0])) < 0.003 * SAMPLE_RATE and np.abs(found["kick"][0]).max() == pytest.approx(kits.MIX["kick"])
+    assert np.abs(found["kick-soft"][0]).max() == pytest.approx(0.6 * kits.MIX["kick"])

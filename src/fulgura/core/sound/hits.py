@@ -99,7 +99,7 @@ def drum_threshold(drum: str, sensitivity: float) -> float:
     return 1.0 / (1.0 + exp(-(log(best / (1.0 - best)) + 6.0 * (0.5 - sensitivity))))
 
 
-BEST_THRESHOLD = {"kick": 0.82, "snare": 0.62, "hat": 0.66}
+BEST_THRESHOLD = {"kick": 0.7, "snare": 0.65, "hat": 0.6}
 """Kick and hat: found on the teaching material (see bench/teach.py). Snare: on 48 clips of sampled kits that were taught and 32 of a recorded one
 that then was not; higher misses dark snares, lower takes toms for them."""
 

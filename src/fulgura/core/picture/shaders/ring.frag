@@ -23,7 +23,7 @@ void main() {
   float pixel = 2.0 / u_size.y;
   float soft = max(half_width * u_softness, pixel);
   float line = 1.0 - smoothstep(half_width - soft, half_width + pixel, off);
-  float spill = u_glow * exp(-off * off / (0.02 + 4.0 * u_width * u_width));
+  float spill = u_glow * fall(off * off / (0.02 + 4.0 * u_width * u_width));
   float light = u_level * (line + spill * (1.0 - line));
   o_colour = vec4(u_tint * light, clamp(light, 0.0, 1.0));
 }
