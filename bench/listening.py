@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench.kits import HELD_OUT, available_kits
-from bench.rhythms import SECONDS, Clip, Recipe, play, recipes
+from bench.rhythms import SECONDS, Clip, Recipe, loops, play, recipes
 from fulgura.core import BLOCK
 from fulgura.core.sound.analyser import Analyser
 
@@ -96,12 +96,14 @@ def summary(rows: list[dict]) -> dict:
         values = [row[name] for row in rows if name in row]
         return float(np.mean(values)) if values else float("nan")
 
-    delays = np.concatenate([row["delays_ms"] for row in rows]) if rows else np.zeros(1)
+    def over_all(name: str) -> tuple[float, float]:
+        values = [value for row in rows for value in row[name]]
+        return (float(np.median(values)), float(np.percentile(values, 95))) if values else (float("nan"), float("nan"))
+
     found = {name: mean(name) for name in ("beat_f", "aml_t", *NAMES)}
     found["double_percent"] = 100.0 * sum(row.get(f"{n}_double", 0) for row in rows for n in NAMES) / max(1, sum(row.get(f"{n}_count", 0) for row in rows for n in NAMES))
-    found["delay_median_ms"], found["delay_p95_ms"] = (float(np.percentile(delays, q)) for q in (50, 95))
-    late = np.concatenate([row["late_ms"] for row in rows]) if rows else np.zeros(1)
-    found["late_median_ms"], found["late_p95_ms"] = (float(np.percentile(late, q)) for q in (50, 95))
+    found["delay_median_ms"], found["delay_p95_ms"] = over_all("delays_ms")
+    found["late_median_ms"], found["late_p95_ms"] = over_all("late_ms")
     relocks = [row["relock_s"] for row in rows if "relock_s" in row]
     found["relock_worst_s"] = max(relocks, default=0.0)
     return found
@@ -123,6 +125,7 @@ def run(count: int = 96, unheard: int = 64, seed: int = 2026) -> dict:
     }
     for name, belongs in kinds.items():
         groups[name] = [row for row, recipe in zip(rows, chosen) if belongs(recipe)]
+    groups["besides, recorded drum loops (beats only)"] = [judge(clip) for clip in loops()]
     return {"clips": count, "kits": sorted({kit.split("-")[0] for kit in there}), "groups": {name: {"clips": len(part), **summary(part)} for name, part in groups.items() if part}}
 
 
@@ -142,6 +145,6 @@ def write_markdown(results: dict, path: Path) -> None:
         f"| clips | {' | '.join(COLUMNS.values())} |", f"|---|{'---|' * len(COLUMNS)}",
     ]
     for name, row in results["groups"].items():
-        values = [f"{row[key]}" if key == "clips" else f"{row[key]:.1f}" if key.endswith(("_ms", "percent")) else "" if np.isnan(row[key]) else f"{row[key]:.3f}" for key in COLUMNS]
+        values = [f"{row[key]}" if key == "clips" else "" if np.isnan(row[key]) else f"{row[key]:.1f}" if key.endswith(("_ms", "percent")) else f"{row[key]:.3f}" for key in COLUMNS]
         lines.append(f"| {name} | {' | '.join(values)} |")
     path.write_text("\n".join([*lines, ""]))

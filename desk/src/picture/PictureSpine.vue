@@ -8,7 +8,7 @@ const layers = computed(() => [...(show.look?.layers ?? [])].reverse())
 </script>
 
 <template>
-  <PictureView :largest="320" upright />
+  <PictureView :largest="320" :one-in="2" upright />
   <strong>{{ show.look?.name }}</strong>
   <div v-for="layer in layers" :key="layer.id" class="layer">
     <span>{{ layer.name }}</span>

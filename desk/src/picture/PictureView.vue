@@ -5,7 +5,7 @@ import { plan, useFrames } from '../shared/live'
 import { Block, type Packet } from '../shared/wire'
 import { Executor } from './executor'
 
-const props = withDefaults(defineProps<{ largest?: number; upright?: boolean }>(), { largest: 1280 })
+const props = withDefaults(defineProps<{ largest?: number; upright?: boolean; /** Draws one frame in so many: a small one beside other work needs no more. */ oneIn?: number }>(), { largest: 1280, oneIn: 1 })
 const emit = defineEmits<{ size: [text: string]; drawn: [perSecond: number] }>()
 const canvas = ref<HTMLCanvasElement>()
 const trouble = ref('')
@@ -52,8 +52,9 @@ watch(plan, (next) => {
   try { executor.load(next); trouble.value = executor.trouble } catch (error) { trouble.value = `This look cannot be drawn here: ${error}` }
 })
 
+let turn = 0
 function paint(packet: Packet): void {
-  if (!executor?.draw(packet)) return
+  if (turn++ % props.oneIn || !executor?.draw(packet)) return
   drawn++
   const now = performance.now()
   if (now - since < PATIENCE_MS) return
@@ -61,7 +62,7 @@ function paint(packet: Packet): void {
   if (since) {
     emit('drawn', rate)
     // Twice in a row too slow: one size down. A single hiccup changes nothing.
-    slow = rate < LEAST_RATE ? slow + 1 : 0
+    slow = rate * props.oneIn < LEAST_RATE ? slow + 1 : 0
     const smaller = SIZES.find((size) => size < width)
     if (slow >= 2 && smaller) { slow = 0; choose(smaller) }
   }

@@ -1,24 +1,46 @@
 <script setup lang="ts">
 // A look or a layer in small, as Python drew it. It follows edits with some delay: never more than one is drawn at a time.
-import { onScopeDispose, ref, watch } from 'vue'
+import { onMounted, onScopeDispose, ref, watch } from 'vue'
 import { api } from '../shared/api'
 
 const props = defineProps<{ look: string; layer?: string; /** What it shows, to see that it changed. */ content: unknown }>()
 const SETTLED_MS = 2500
-const at = ref(0)
-const missing = ref(false)
-let timer = 0
 const AGAIN_MS = 3000
-/** It is being drawn, or cannot be: shown dark, and asked for again after a while. */
-function missed(): void { missing.value = true; clearTimeout(timer); timer = window.setTimeout(() => at.value++, AGAIN_MS) }
-watch(() => props.content, () => { clearTimeout(timer); timer = window.setTimeout(() => { at.value++ }, SETTLED_MS) })
-onScopeDispose(() => clearTimeout(timer))
+const canvas = ref<HTMLCanvasElement>()
+const missing = ref(true)
+let asked = 0
+let timer = 0
+
+/** Painted on a canvas of its own: of pictures in elements the browser keeps every one that was shown in a night. */
+async function load(): Promise<void> {
+  const mine = ++asked
+  try {
+    const answer = await fetch(api.thumbnail(props.look, props.layer, mine))
+    if (!answer.ok) throw new Error(String(answer.status))
+    const picture = await createImageBitmap(await answer.blob())
+    const c = canvas.value
+    if (c && mine === asked) {
+      ;[c.width, c.height] = [picture.width, picture.height]
+      c.getContext('2d', { alpha: false })!.drawImage(picture, 0, 0)
+      missing.value = false
+    }
+    picture.close()
+  } catch {
+    // It is being drawn, or cannot be: shown dark, and asked for again after a while.
+    if (mine === asked) { missing.value = true; later(AGAIN_MS) }
+  }
+}
+function later(ms: number): void { clearTimeout(timer); timer = window.setTimeout(() => { void load() }, ms) }
+onMounted(load)
+watch(() => props.content, () => { later(SETTLED_MS) })
+watch(() => [props.look, props.layer], load)
+onScopeDispose(() => { clearTimeout(timer); asked++ })
 </script>
 
 <template>
-  <span class="small" :class="{ missing }"><img v-show="!missing" :src="api.thumbnail(look, layer, at)" alt="" draggable="false" @error="missed" @load="missing = false" /></span>
+  <span class="small" :class="{ missing }"><canvas v-show="!missing" ref="canvas" /></span>
 </template>
 
 <style scoped>
-.small { display: block; aspect-ratio: 16 / 9; background: #000; border-radius: 4px; overflow: hidden; flex: none } img { width: 100%; height: 100%; display: block; object-fit: cover }
+.small { display: block; aspect-ratio: 16 / 9; background: #000; border-radius: 4px; overflow: hidden; flex: none } canvas { width: 100%; height: 100%; display: block; object-fit: cover }
 </style>
