@@ -104,6 +104,18 @@ def test_what_is_chosen_and_moved_by_nothing_is_a_constant_of_the_shader():
     assert not blend()
 
 
+def test_a_count_that_nothing_moves_is_what_the_loop_of_a_shader_runs_to():
+    show = with_look(layers=[Layer(id="bells", name="Bells", source=Part(id="bells-source", kind="rings", values={"count": 3.4}), mix=Part(id="bells-mix", kind="over"))])
+    performer = Performer(show.model_copy(update={"routes": []}))
+
+    def text() -> str:
+        return performer.plan.texts[next(one for one in performer.plan.passes if one.fragment == "rings.frag").fragment_text]
+
+    assert "const float u_count = 3.000000000" in text(), "of whole numbers there are few, so few shaders are made"
+    performer.act(Held(target="bells-source.count", value=5.0))
+    assert "const float u_count" not in text(), "a hand that holds it must have its way"
+
+
 def test_numbers_that_are_dear_are_left_out_while_they_are_as_at_first():
     show = demo_show()
     plain = compiled(show)

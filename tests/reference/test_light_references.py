@@ -6,12 +6,14 @@ import struct
 import subprocess
 import time
 
+import moderngl
 import numpy as np
 import pytest
 import sacn
 
 from fulgura.core.lights.universe import universes
 from fulgura.core.picture import colour
+from fulgura.core.picture.compiler import shader
 from fulgura.core.routing.router import Router
 from fulgura.core.show.document import LightOutput
 from fulgura.demo.show import demo_show
@@ -131,6 +133,21 @@ def test_srgb_agrees_with_the_standard():
     values = np.linspace(0, 1, 256)
     np.testing.assert_allclose(colour.to_encoded(colour.to_linear(values)), values, atol=1e-9)
     assert colour.luminance([1.0, 1.0, 1.0]) == pytest.approx(1.0)
+
+
+def test_the_shaders_curves_are_the_standards_within_a_tenth_of_a_step():
+    """IEC 61966-2-1, against the core's own exact curve: shaders have it as polynomials, drawn here for 4096 values."""
+    context = moderngl.create_context(standalone=True, backend="egl")
+    try:
+        text = shader("") + "void main() { o_colour = vec4(encoded(vec3(v_uv.x)).x, decoded(vec3(v_uv.x)).x, v_uv.x, 1.0); }"
+        target = context.texture((4096, 1), 4, dtype="f4")
+        context.framebuffer([target]).use()
+        context.vertex_array(context.program(vertex_shader=shader("quad.vert"), fragment_shader=text), []).render(moderngl.TRIANGLES, vertices=3)
+        encoded, decoded, at, _ = np.frombuffer(target.read(), np.float32).reshape(4096, 4).T.astype(float)
+    finally:
+        context.release()
+    np.testing.assert_allclose(encoded, colour.to_encoded(at), atol=0.1 / 255)
+    np.testing.assert_allclose(decoded, colour.to_linear(at), atol=0.1 / 255)
 
 
 def test_the_stand_in_node_counts_what_is_lost_and_holds_when_data_ends():

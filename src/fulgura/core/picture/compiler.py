@@ -3,6 +3,7 @@
 import re
 from collections.abc import Collection, Sequence
 from functools import lru_cache
+from math import floor
 from zlib import crc32
 
 from fulgura.core.parameters import Kind, Parameter
@@ -58,7 +59,7 @@ def made_parts(look: Look) -> list[Part]:
 
 def constant(parameter: Parameter, kind: type[Kind]) -> bool:
     """Whether shaders are made anew for its value while nothing moves it: a choice, a toggle, and what a kind says is dear."""
-    return parameter.type in ("choice", "toggle") or parameter.name in getattr(kind, "folds", ())
+    return parameter.type in ("choice", "toggle") or parameter.name in (*getattr(kind, "folds", ()), *getattr(kind, "counts", ()))
 
 
 def compile_look(look: Look, places: dict[str, int], into: Look | None = None, crossing: Part | None = None, moved: Collection[str] = (), pictures: Sequence[Stored] = (), clips: Sequence[StoredClip] = ()) -> Plan:
@@ -147,7 +148,11 @@ class _Compiler:
     def fixed(self, part: Part, parameter: Parameter, kind: type[Kind]) -> float | None:
         """The value that a parameter has as a constant of the shader; None when it is a uniform."""
         value = part.values[parameter.name]
-        if not constant(parameter, kind) or f"{part.id}.{parameter.name}" in self.moved or (parameter.type == "number" and value != parameter.default):
+        if not constant(parameter, kind) or f"{part.id}.{parameter.name}" in self.moved:
+            return None
+        if parameter.name in getattr(kind, "counts", ()):
+            return float(floor(value + 0.5))
+        if parameter.type == "number" and value != parameter.default:
             return None
         return float(parameter.choices.index(value)) if parameter.type == "choice" else float(value)
 

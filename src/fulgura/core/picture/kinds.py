@@ -55,6 +55,8 @@ class Drawn(Kind):
     """Data blocks of the show that the shaders read, each as u_<block> (see data.py)."""
     folds: ClassVar[tuple[str, ...]] = ()
     """Numbers that cost something unless they are as at first: while they are, and nothing moves them, the shader is made without them."""
+    counts: ClassVar[tuple[str, ...]] = ()
+    """Whole numbers that a shader's loop runs to: while nothing moves them, the shader is made for exactly so many."""
 
     @classmethod
     def data_of(cls, values: dict[str, Any]) -> tuple[str, ...]:

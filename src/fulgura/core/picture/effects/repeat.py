@@ -6,6 +6,7 @@ class Repeat(Effect):
     """Copies, each moved, sized and turned beside the one before."""
 
     shader = "repeat.frag"
+    counts = ("count",)
 
     count: Count = param(5.0, 1.0, 12.0, "How many")
     across: Length = param(0.0, -2.0, 2.0, "Move to the right, each")

@@ -3,7 +3,8 @@ uniform float u_level_1, u_level_2, u_level_3, u_level_4, u_level_5, u_level_6, 
 uniform vec3 u_inner, u_outer;
 
 void main() {
-  float levels[8] = float[8](u_level_1, u_level_2, u_level_3, u_level_4, u_level_5, u_level_6, u_level_7, u_level_8);
+  // Levels move up one place with every ring: looked up by number they would cost as much as the ring itself.
+  vec4 next = vec4(u_level_1, u_level_2, u_level_3, u_level_4), then = vec4(u_level_5, u_level_6, u_level_7, u_level_8);
   vec2 p = place();
   float middle = length(p), around = atan(p.y, p.x) - radians(u_turn), wedge = 6.28318530718 / floor(u_sides + 0.5), flat_ = cos(0.5 * wedge);
   vec3 sum = vec3(0.0);
@@ -16,7 +17,9 @@ void main() {
       away *= (1.0 - x * (0.5 - x * (0.0416667 - x * 0.00138889))) / flat_;  // The cosine, up to a third of a half turn.
     }
     float off = abs(away - (u_radius + u_spacing * float(i)));
-    float light = line_light(off, u_width, u_softness, u_glow) * (u_rest + (1.0 - u_rest) * levels[i]);
+    float light = line_light(off, u_width, u_softness, u_glow) * (u_rest + (1.0 - u_rest) * next.x);
+    next = vec4(next.yzw, then.x);
+    then = then.yzwx;
     sum += mix(u_inner, u_outer, count > 1.0 ? float(i) / (count - 1.0) : 0.0) * light;
     cover = max(cover, light);
   }

@@ -8,6 +8,7 @@ class Noise(Source):
     """Clouds, cells or mist that drift. Step its seed with hits and it jumps."""
 
     shader = "noise.frag"
+    counts = ("detail",)
 
     style: Literal["gradient", "cellular", "fractal"] = param("fractal", help="Soft hills, cells, or mist of many sizes", group="Form")
     scale: Number = param(2.0, 0.2, 24.0, "How many there are across half the height", group="Form")
