@@ -20,15 +20,14 @@ RING = "/looks/lantern-tunnel/layers/lantern/source/values"
 
 
 def live(stack, seconds: float, want: list[int], say: list = ()) -> tuple[list[wire.Packet], list[dict]]:
-    """Frames and news that a page gets in some seconds. say: raw messages that it sends first."""
-
+    """Frames and news that a page gets in some seconds, longer where not one frame came that is wanted. say: raw messages that it sends first."""
     packets, news = [], []
     with connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=stack.url) as socket:
         for message in say:
             socket.send(message)
         socket.send(json.dumps({"want": want}))
         until = time.monotonic() + seconds
-        while time.monotonic() < until:
+        while (left := until - time.monotonic()) > 0 or (want and not packets and left > -5):
             message = socket.recv(timeout=5)
             if isinstance(message, bytes):
                 packets.append(wire.decode(message))

@@ -103,12 +103,14 @@ def test_a_drum_is_told_when_its_activation_passes_the_threshold_and_once():
 
 
 def test_a_kick_beside_a_sure_snare_must_be_surer():
+    least = hits.drum_threshold("kick", 0.5)
+    just = 1.0 / (1.0 + (1.0 - least) / least * np.exp(-0.5 * hits.BESIDE_SNARE))  # Surer than it must be alone, by half of what it must beside a snare.
     for snare, told in ((0.0, 1), (1.0, 0)):
         states, found = hits.new_states(1), np.zeros(1, dtype=hits.FOUND)
         settings = hits.settings_of((hits.Detector("kick", "kick"),), ())
         for n in range(50):
             hits.detect(settings, states, np.full(len(drums.BANDS), 0.01), 0, np.zeros(3), n * hits.STEP_S, found)
-        hits.detect(settings, states, np.full(len(drums.BANDS), 0.01), 0, np.array([0.86, snare, 0.0]), 1.0, found)
+        hits.detect(settings, states, np.full(len(drums.BANDS), 0.01), 0, np.array([just, snare, 0.0]), 1.0, found)
         assert int(found[0]["reason"] == hits.CAUGHT) == told
 
 

@@ -22,7 +22,10 @@ watch(text, (words) => {
 })
 async function take(one: Meaning | undefined): Promise<void> {
   if (!one) return
-  try { emit('made', (await api.addRoute(one.signal, [one.target])).id); text.value = '' } catch (error) { show.complain(error) }
+  // Emptied at once: what is typed while the route is being made is the next one's.
+  const words = text.value
+  text.value = ''
+  try { emit('made', (await api.addRoute(one.signal, [one.target])).id) } catch (error) { text.value ||= words; show.complain(error) }
 }
 function key(event: KeyboardEvent): void {
   if (event.key === 'ArrowDown') { event.preventDefault(); at.value = Math.min(found.value.length - 1, at.value + 1) }
