@@ -236,7 +236,8 @@ def _bed(recipe: Recipe, beats: NDArray, beats_a_bar: int, r: np.random.Generato
 LOOPS = {
     "amen": 4, "amen_full": 16, "breakbeat": 4, "compus": 16, "electric": 4, "industrial": 2, "mehackit1": 4, "mehackit2": 4, "mika": 16, "safari": 16, "garzul": 16, "tabla": 16,
 }
-"""Recorded drum loops of Debian's sonic-pi-samples (loop_<name>.flac), and the beats that each holds, counted by ear and by tempo."""
+"""Recorded drum loops of Debian's sonic-pi-samples (loop_<name>.flac), and the beats that each holds: not from a published count, but so many as
+give its length a usual tempo."""
 
 
 def loops(seconds: float = SECONDS) -> list[Clip]:

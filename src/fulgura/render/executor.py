@@ -172,7 +172,14 @@ class Executor:
     def time_pass(self, name: str, packet: Packet, repeats: int = 30) -> float:
         """Median milliseconds of one draw of a pass, by its fragment shader's name, for the bench."""
         one = next(p for p in self.plan.passes if p.fragment == name)
+        return float(np.median(self._times(one, packet, self._upload(packet), repeats)))
+
+    def time_passes(self, packet: Packet, repeats: int = 12) -> list[float]:
+        """Least milliseconds of one draw of each pass of the plan, in order, for the bench."""
         texels = self._upload(packet)
+        return [min(self._times(one, packet, texels, repeats)) for one in self.plan.passes]
+
+    def _times(self, one: Pass, packet: Packet, texels: dict[str, int], repeats: int) -> list[float]:
         times = []
         for _ in range(repeats):
             self.context.finish()
@@ -180,22 +187,7 @@ class Executor:
             self._draw_pass(one, packet.blocks[BlockId.UNIFORMS], packet.time, 1, texels)
             self.context.finish()
             times.append((time.perf_counter() - started) * 1000.0)
-        return float(np.median(times))
-
-    def time_passes(self, packet: Packet, repeats: int = 12) -> list[float]:
-        """Least milliseconds of one draw of each pass of the plan, in order, for the bench."""
-        texels = self._upload(packet)
-        least = []
-        for one in self.plan.passes:
-            times = []
-            for _ in range(repeats):
-                self.context.finish()
-                started = time.perf_counter()
-                self._draw_pass(one, packet.blocks[BlockId.UNIFORMS], packet.time, 1, texels)
-                self.context.finish()
-                times.append((time.perf_counter() - started) * 1000.0)
-            least.append(min(times))
-        return least
+        return times
 
     def close(self) -> None:
         for name in list(self.made):

@@ -39,7 +39,7 @@ float hash(vec2 p) {
   return fract((q.x + q.y) * q.z);
 }
 
-// exp(-x) for x of 0 and more, within a thirtieth, by four multiplications; nothing is left at 8.
+// exp(-x) for x of 0 and more, within 0.036, by four multiplications; nothing is left at 8.
 float fall(float x) { float k = max(1.0 - 0.125 * x, 0.0); k *= k; k *= k; return k * k; }
 
 // Distance to the middle line as light: full within half the width, soft outside, with a spill around it.
