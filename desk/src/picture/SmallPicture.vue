@@ -32,7 +32,8 @@ async function load(): Promise<void> {
 }
 function later(ms: number): void { clearTimeout(timer); timer = window.setTimeout(() => { void load() }, ms) }
 onMounted(load)
-watch(() => props.content, () => { later(SETTLED_MS) })
+// By what it says: rows are drawn anew often, and would put off the next try for ever.
+watch(() => JSON.stringify(props.content), () => { later(SETTLED_MS) })
 watch(() => [props.look, props.layer], load)
 onScopeDispose(() => { clearTimeout(timer); asked++ })
 </script>
