@@ -3,6 +3,7 @@
 import base64
 import io
 import json
+import re
 from pathlib import Path
 
 import numpy as np
@@ -93,6 +94,13 @@ def effect(kind: str, **values) -> Look:
     return Look(id="test", name="Test", layers=[below, above], finish=[Part(id="effect", kind=kind, values=values)])
 
 
+def placed(**values) -> Look:
+    """A layer that is moved, turned and cut, on another."""
+    one = effect("edge")
+    below, above = one.layers
+    return one.model_copy(update={"finish": [], "layers": [below, above.model_copy(update={"mix": Part(id="above-mix", kind="over", values=values)})]})
+
+
 def masked(*effects: Part) -> Look:
     """A picture that another layer, hidden and drawn later, masks, and another, drawn before, pushes about."""
     hidden = Layer(id="ring-layer", name="Ring", visible=False, source=Part(id="ring", kind="ring", values={"radius": 0.4, "width": 0.4}), mix=Part(id="ring-mix", kind="over"))
@@ -134,6 +142,7 @@ LOOKS = {
     "feedback.frag": look(ring(width=0.02), [Part(id="feedback", kind="feedback", values={"turn": 3.0, "across": 1.0, "hue": 20.0})]),
     "grade.frag": look(ring(level=4.0, glow=1.0), finish=[Part(id="grade", kind="grade", values={"exposure": 1.0, "contrast": 1.6, "saturation": 0.4, "hue": 90.0, "tint": "#80c0ff", "vignette": 1.0})]),
     "layer.frag and screen.frag": look(ring(tint="#40ff80")),
+    "layer.frag placed": placed(across=0.3, up=-0.2, scale=0.7, turn=25.0, anchor_across=0.4, anchor_up=0.1, flip="both", beyond="mirror images", left=0.1, opacity=0.9),
     "copy.frag": Look(id="test", name="Nothing to show"),
     "the demo look": demo_show().looks[0],
     "beam.frag": source("scope", glow=1.0),
@@ -239,6 +248,31 @@ def test_both_executors_cross_from_look_to_look_alike(bench_page, samples, how):
 def rename(look: Look) -> Look:
     """The same look with other ids of its parts."""
     return Look.model_validate_json(look.model_dump_json().replace('"id":"', '"id":"two-').replace('"two-other"', '"other"'))
+
+
+ONCE = re.compile(r"^once (\w+) (\w+) = (.+);$", re.MULTILINE)
+
+
+@pytest.mark.parametrize("name", ["feedback.frag", "repeat.frag", "layer.frag placed", "displace.frag", "channels.frag", "shape.frag star"])
+def test_what_is_worked_out_once_is_what_every_pixel_would_work_out(samples, name):
+    """The same looks with those lines at the head of the fragment shader's own main()."""
+    plan, messages = frames(LOOKS[name], samples, 4)
+    texts, found = dict(plan.texts), 0
+    for one in plan.passes:
+        text = shader(one.fragment)
+        lines = ONCE.findall(text)
+        if not lines or one.vertex != "quad.vert":
+            continue
+        found += 1
+        # The folded text still says which uniforms are constants.
+        folded = re.sub(r"^flat in (\w+ \w+);$", r"\1;", plan.texts[one.fragment_text], flags=re.MULTILINE)
+        first = next(re.finditer(rf"^{lines[0][0]} {lines[0][1]};$", folded, re.MULTILINE))
+        folded = folded[: first.start()] + (SHADERS / "once.glsl").read_text() + folded[first.start() :]
+        texts[one.fragment_text] = folded.replace("void main() {", "void main() {\n" + "\n".join(f"{what} = {how};" for _, what, how in lines), 1)
+        texts[one.vertex_text] = shader("quad.vert")
+    assert found
+    difference = np.abs(in_python(plan, messages) - in_python(plan.model_copy(update={"texts": texts}), messages))
+    assert difference.mean() <= 0.1 and np.quantile(difference, 0.999) <= TAIL
 
 
 def test_feedback_energy_is_the_geometric_series():

@@ -46,6 +46,22 @@ def _folded(name: str, constants: tuple[tuple[str, float], ...]) -> str:
     return re.sub(r"^uniform float ([^;]+);", without, text, flags=re.MULTILINE) if wanted else text
 
 
+_ONCE = re.compile(r"^once (\w+ (\w+)) = (.+);$", re.MULTILINE)
+
+
+def _once(vertex: str, fragment: str) -> tuple[str, str]:
+    """Both texts of a pass over the whole picture; what the fragment shader wants worked out once and not for every pixel
+    (``once float name = ...;``, of uniforms and such lines before it) is done by the vertex shader, for its three corners."""
+    lines = list(_ONCE.finditer(fragment))
+    if not lines:
+        return vertex, fragment
+    known = re.findall(r"^(?:uniform|const) (?:float|vec[23]) [^;]+;", fragment, re.MULTILINE)
+    head = [*known, shader("once.glsl"), *(f"flat out {line[1]};" for line in lines)]
+    version, body = vertex.split("\n", 1)
+    body = body.replace("void main() {", "void main() {\n" + "\n".join(f"  {line[2]} = {line[3]};" for line in lines), 1)
+    return "\n".join([version, *head, body]), _ONCE.sub(r"flat in \1;", fragment)
+
+
 @lru_cache(512)
 def _names(name: str, own: str | None = None) -> frozenset[str]:
     """The uniforms that a shader speaks of."""
@@ -133,9 +149,12 @@ class _Compiler:
             if "u_beats" in named:
                 uniforms.append(Uniform(name="u_beats", offset=len(self.gather), size=1))
                 self.gather.append(self.places[BEATS])
+        texts = self._folded(vertex, constants), self._folded(fragment, constants) if own is None else shader("") + own
+        if mesh is None and own is None:
+            texts = _once(*texts)
         drawn = Pass(
             name=part.id if part else fragment.removesuffix(".frag"), fragment=fragment, vertex=vertex,
-            vertex_text=self._text(vertex, constants), fragment_text=self._text(fragment, constants, own), inputs=inputs, uniforms=uniforms, target=target, clear=clear,
+            vertex_text=self._text(vertex, texts[0]), fragment_text=self._text(fragment, texts[1]), inputs=inputs, uniforms=uniforms, target=target, clear=clear,
         )
         if mesh is not None:
             drawn = drawn.model_copy(update={
@@ -156,9 +175,11 @@ class _Compiler:
             return None
         return float(parameter.choices.index(value)) if parameter.type == "choice" else float(value)
 
-    def _text(self, name: str, constants: list[tuple[str, float]], own: str | None = None) -> str:
-        """Keeps a shader's text; its key. own: what stands in for the file."""
-        text = shader("") + own if own is not None else _folded(name, tuple(sorted(one for one in constants if one[0] in _names(name))))
+    def _folded(self, name: str, constants: list[tuple[str, float]]) -> str:
+        return _folded(name, tuple(sorted(one for one in constants if one[0] in _names(name))))
+
+    def _text(self, name: str, text: str) -> str:
+        """Keeps a shader's text; its key."""
         key = f"{name} {crc32(text.encode()):08x}"
         self.texts[key] = text
         return key

@@ -7,6 +7,8 @@ class Lag(Effect):
 
     title = "Colour delay"
     shader = "lag.frag"
+    folds = ("amount",)
+    counts = ("red", "green", "blue")
     past = (2, 4, 6, 8)
 
     red: Count = param(0.0, 0.0, 8.0, "Pictures by which red is late")

@@ -2,6 +2,7 @@ uniform float u_fit, u_zoom, u_mirrored, u_level, u_beats;
 uniform vec3 u_tint;
 uniform sampler2D u_device;
 #include "fitted.glsl"
+once vec2 hand = vec2(sin(u_beats * 1.57079632679), cos(u_beats * 1.57079632679));
 
 // The stand-in for a camera: steps of grey and colour, a grid with a circle, and a hand that goes round once a bar.
 vec3 test_card() {
@@ -13,8 +14,6 @@ vec3 test_card() {
   if (abs(p.y + 0.55) < 0.15) c = mix(vec3(0.9, 0.21, 0.1), vec3(0.24, 0.57, 1.0), column / 7.0) * (mod(column, 2.0) < 0.5 ? 0.9 : 0.45);
   float r = length(p), pixel = 3.0 / u_size.y;
   c = mix(c, vec3(0.9, 0.85, 0.7), 1.0 - smoothstep(0.008, 0.008 + pixel, abs(r - 0.9)));
-  float a = u_beats * 1.57079632679;
-  vec2 hand = vec2(sin(a), cos(a));
   float off = length(p - hand * clamp(dot(p, hand), 0.0, 0.86));
   return mix(c, vec3(1.0, 0.7, 0.1), 1.0 - smoothstep(0.012, 0.012 + pixel, off));
 }

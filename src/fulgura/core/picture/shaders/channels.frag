@@ -1,9 +1,10 @@
 uniform sampler2D u_source;
 uniform float u_apart, u_turn, u_outward;
+once vec2 aside = step_on_picture((1.0 - u_outward) * u_apart * vec2(cos(radians(u_turn)), sin(radians(u_turn))));
+once float outward = 0.5 * u_outward * u_apart;
 
 void main() {
-  float a = radians(u_turn);
-  vec2 off = mix(vec2(cos(a), sin(a)), place(), u_outward) * u_apart * vec2(u_size.y / u_size.x, 1.0) * 0.5;
+  vec2 off = aside + outward * (2.0 * v_uv - 1.0);
   vec4 left = texture(u_source, v_uv + off), middle = here(u_source), right = texture(u_source, v_uv - off);
   o_colour = vec4(left.r, middle.g, right.b, max(left.a, max(middle.a, right.a)));
 }

@@ -1,14 +1,16 @@
 uniform sampler2D u_source;
 uniform float u_exposure, u_gamma, u_contrast, u_saturation, u_hue, u_vignette;
 uniform vec3 u_tint;
+once vec3 lit = exp2(u_exposure) * u_tint;
+once mat3 turned = hue_turn(u_hue);
 
 void main() {
   vec4 c = here(u_source);
-  vec3 light = c.rgb * exp2(u_exposure) * u_tint;
+  vec3 light = c.rgb * lit;
   float grey = dot(light, vec3(0.2126, 0.7152, 0.0722));
-  light = max(mix(vec3(grey), light, u_saturation), 0.0);
-  light = max(turn_hue(light, u_hue), 0.0);
-  light = 0.18 * pow(light / 0.18, vec3(u_contrast));
+  if (u_saturation != 1.0) light = max(mix(vec3(grey), light, u_saturation), 0.0);
+  if (u_hue != 0.0) light = max(turned * light, 0.0);
+  if (u_contrast != 1.0) light = 0.18 * pow(light / 0.18, vec3(u_contrast));
   if (u_gamma != 1.0) light = pow(light, vec3(u_gamma));
   float corner = dot(v_uv - 0.5, v_uv - 0.5) * 2.0;
   light *= 1.0 - u_vignette * smoothstep(0.1, 1.0, corner);

@@ -1,14 +1,14 @@
 uniform sampler2D u_source, u_backdrop;
 uniform float u_blend, u_opacity, u_across, u_up, u_scale, u_turn, u_anchor_across, u_anchor_up, u_flip, u_beyond, u_left, u_right, u_top, u_bottom;
+once mat2 back = on_picture(turn(-u_turn)) / u_scale;
+once vec2 anchor = 0.5 + step_on_picture(vec2(u_anchor_across, u_anchor_up));
+once vec2 away = anchor + step_on_picture(vec2(u_across, u_up));
 
 // Where a pixel of the picture lies in the layer's own; what lies outside is nothing, a tile, or a mirror image.
 vec4 placed() {
-  vec2 anchor = vec2(u_anchor_across, u_anchor_up), p = place() - vec2(u_across, u_up) - anchor;
-  float a = radians(-u_turn);
-  p = mat2(cos(a), sin(a), -sin(a), cos(a)) * p / u_scale + anchor;
-  if (u_flip == 1.0 || u_flip == 3.0) p.x = -p.x;
-  if (u_flip >= 2.0) p.y = -p.y;
-  vec2 at = place_to_uv(p);
+  vec2 at = back * (v_uv - away) + anchor;
+  if (u_flip == 1.0 || u_flip == 3.0) at.x = 1.0 - at.x;
+  if (u_flip >= 2.0) at.y = 1.0 - at.y;
   if (u_beyond == 1.0) at = fract(at);
   else if (u_beyond == 2.0) at = 1.0 - abs(1.0 - mod(at, 2.0));
   vec2 low = vec2(u_left, u_bottom), high = 1.0 - vec2(u_right, u_top);

@@ -1,11 +1,12 @@
 uniform sampler2D u_source;
 uniform float u_cells, u_tones;
+once vec2 grid = vec2(floor(u_cells * u_size.x / u_size.y), floor(u_cells));
+once vec2 cell = u_size / grid;
 
 void main() {
   vec4 c;
   if (u_cells < 255.5) {
-    vec2 grid = vec2(floor(u_cells * u_size.x / u_size.y), floor(u_cells));
-    c = texture(u_source, (floor(v_uv * grid) + 0.5) / grid);
+    c = texelFetch(u_source, ivec2((floor(v_uv * grid) + 0.5) * cell), 0);
   } else c = here(u_source);
   if (u_tones < 31.5) {
     float most = floor(u_tones + 0.5) - 1.0;

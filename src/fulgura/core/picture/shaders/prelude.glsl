@@ -14,13 +14,6 @@ vec2 place_to_uv(vec2 p) { return p / vec2(u_size.x / u_size.y, 1.0) * 0.5 + 0.5
 // The texel of a picture of the same size that lies just here: half the price of one that is looked up between texels.
 vec4 here(sampler2D picture) { return texelFetch(picture, ivec2(gl_FragCoord.xy), 0); }
 
-// Turn of hue as a rotation about the grey axis (Rodrigues' formula).
-vec3 turn_hue(vec3 c, float degrees_) {
-  float a = radians(degrees_);
-  vec3 k = vec3(0.57735026919);
-  return c * cos(a) + cross(k, c) * sin(a) + k * dot(k, c) * (1.0 - cos(a));
-}
-
 // Linear light to what a display expects, and back: IEC 61966-2-1. Its powers are fitted by polynomials here (least
 // squares over where they hold; off by less than a tenth of a step of eight bits), for a power costs as much as a texture.
 vec3 encoded(vec3 light) {
@@ -42,9 +35,8 @@ float hash(vec2 p) {
 // exp(-x) for x of 0 and more, within 0.036, by four multiplications; nothing is left at 8.
 float fall(float x) { float k = max(1.0 - 0.125 * x, 0.0); k *= k; k *= k; return k * k; }
 
-// Distance to the middle line as light: full within half the width, soft outside, with a spill around it.
-float line_light(float off, float width, float softness, float glow) {
-  float half_width = 0.5 * width, pixel = 2.0 / u_size.y;
-  float line = 1.0 - smoothstep(half_width * (1.0 - softness), half_width + pixel, off);
-  return line + glow * fall(off * off / (0.02 + 4.0 * width * width)) * (1.0 - line);
+// Distance to the middle of a line as light: full within half the width, soft outside, with a spill around it. How: see line_of.
+float line_light(float off, vec4 how) {
+  float t = clamp((off - how.x) * how.y, 0.0, 1.0), line = 1.0 - t * t * (3.0 - 2.0 * t);
+  return line + how.w * fall(off * off * how.z) * (1.0 - line);
 }

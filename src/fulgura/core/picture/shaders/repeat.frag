@@ -1,13 +1,13 @@
 uniform sampler2D u_source;
 uniform float u_count, u_across, u_up, u_scale, u_turn, u_fade;
+// From one copy to the next where it is looked up: turned, sized and moved about the picture's middle, in one step.
+once mat2 next = on_picture(turn(-u_turn)) / u_scale;
+once vec2 by = 0.5 - next * (0.5 + step_on_picture(vec2(u_across, u_up)));
 
 void main() {
   vec3 sum = vec3(0.0);
-  float cover = 0.0, left = 1.0, a = radians(-u_turn);
-  // From one copy to the next where it is looked up: turned, sized and moved about the picture's middle, in one step.
-  float wide = u_size.x / u_size.y;
-  mat2 next = mat2(cos(a), sin(a) * wide, -sin(a) / wide, cos(a)) / u_scale;
-  vec2 by = 0.5 - next * (0.5 + 0.5 * vec2(u_across / wide, u_up)), at = v_uv;
+  float cover = 0.0, left = 1.0;
+  vec2 at = v_uv;
   for (float k = 0.0; k < 12.0; k++) {
     if (k >= floor(u_count + 0.5)) break;
     vec2 seen = step(0.0, at) * step(at, vec2(1.0));

@@ -1,17 +1,19 @@
 uniform float u_radius, u_width, u_softness, u_sides, u_turn, u_ripple, u_glow, u_level;
 uniform vec3 u_tint;
 uniform sampler2D u_waveform;
+once vec4 line_ = line_of(u_width, max(u_softness, 4.0 / (u_width * u_size.y)), u_glow);
+once float wedge = 6.28318530718 / floor(u_sides + 0.5);
+once float flat_ = 1.0 / cos(0.5 * wedge);
 
 void main() {
   vec2 p = place();
   float away = length(p);
-  float angle = atan(p.y, p.x) - radians(u_turn);
+  float angle = u_sides < 11.5 || u_ripple > 0.0 ? atan(p.y, p.x) - radians(u_turn) : 0.0;
   float radius = u_radius;
   // Below 12 sides the distance to a polygon's edge takes the place of the distance to the centre.
   if (u_sides < 11.5) {
-    float wedge = 6.28318530718 / floor(u_sides + 0.5);
     float inside = mod(angle + 0.5 * wedge, wedge) - 0.5 * wedge;
-    away *= cos(inside) / cos(0.5 * wedge);
+    away *= cos(inside) * flat_;
   }
   if (u_ripple > 0.0) {
     // The wave runs around the ring and back again, so that both its ends meet.
@@ -19,11 +21,6 @@ void main() {
     radius += u_ripple * texture(u_waveform, vec2(along, 0.5)).r;
   }
   float off = abs(away - radius);
-  float half_width = 0.5 * u_width;
-  float pixel = 2.0 / u_size.y;
-  float soft = max(half_width * u_softness, pixel);
-  float line = 1.0 - smoothstep(half_width - soft, half_width + pixel, off);
-  float spill = u_glow * fall(off * off / (0.02 + 4.0 * u_width * u_width));
-  float light = u_level * (line + spill * (1.0 - line));
+  float light = u_level * line_light(off, line_);
   o_colour = vec4(u_tint * light, clamp(light, 0.0, 1.0));
 }

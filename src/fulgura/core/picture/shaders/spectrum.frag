@@ -1,6 +1,7 @@
 uniform float u_style, u_form, u_mirrored, u_rounded, u_count, u_gap, u_height, u_radius, u_turn, u_floor, u_level;
 uniform vec3 u_low_colour, u_high_colour;
 uniform sampler2D u_own;
+once mat2 back = turn(-u_turn);
 
 float heard(float at) {
   return max(0.0, (texelFetch(u_own, ivec2(at, 0), 0).r - u_floor) / (1.0 - u_floor));
@@ -15,8 +16,7 @@ void main() {
     up = (length(p) - u_radius) / max(u_height, 1e-3);
   } else {
     float wide = u_size.x / u_size.y;
-    float a = radians(-u_turn);
-    p = mat2(cos(a), sin(a), -sin(a), cos(a)) * p;
+    p = back * p;
     along = u_mirrored > 0.5 ? abs(p.x / wide) : p.x / wide * 0.5 + 0.5;
     up = u_mirrored > 0.5 ? abs(p.y) / max(u_height, 1e-3) : (p.y + 0.5 * u_height) / max(u_height, 1e-3);
   }

@@ -8,6 +8,7 @@ class Gradient(Source):
     """Three colours that run into each other. Move its offset with an LFO and it flows."""
 
     shader = "gradient.frag"
+    folds = ("curve",)
 
     form: Literal["linear", "radial", "angular"] = param("linear", help="Along a line, from the centre outward, or around it", group="Form")
     turn: Angle = param(90.0, -180.0, 180.0, "Direction in which it runs", group="Form")

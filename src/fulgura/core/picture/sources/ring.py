@@ -7,6 +7,7 @@ class Ring(Source):
 
     title = "Ring"
     shader = "ring.frag"
+    folds = ("sides", "ripple")
     data = ("waveform",)
 
     radius: Length = param(0.4, 0.0, 2.0, "Distance from the centre to the middle of the line", group="Shape")

@@ -6,6 +6,7 @@ class Rings(Source):
     """Up to eight rings, one within the other, each with a brightness of its own: let hits take turns among them."""
 
     shader = "rings.frag"
+    folds = ("sides",)
     counts = ("count",)
 
     count: Count = param(5.0, 1.0, 8.0, "How many there are", group="Shape")
