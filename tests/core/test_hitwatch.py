@@ -25,6 +25,16 @@ def test_hits_are_counted_by_the_bar_and_what_looks_wrong_is_said(a_beat, most, 
     assert watch.a_bar == 4 * a_beat and watch.warning(4) == says
 
 
+def test_a_kick_on_the_beat_is_counted_alike_whether_it_is_told_before_or_after_the_beat():
+    watch, counts = HitWatch(), set()
+    for frame in range(1, 40 * 30):
+        beat, early = (frame + 1) // 30, (frame + 1) // 30 % 3 == 0  # Every third is told a frame before the beat, the others two after.
+        told = frame == 30 * beat - 1 if early else frame == 30 * beat + 2
+        watch.step(int(told), [beat % 4 + 1] if frame % 30 == 0 else [], -10.0, 0.5, 1 / 60)
+        counts |= {watch.a_bar} if frame > 300 else set()
+    assert counts == {4} and watch.warning(4) == ""
+
+
 def test_silence_is_no_reason_for_a_warning_and_a_hit_ends_one():
     assert watched(HitWatch(), 20, 0, level_dbfs=-60.0).warning(4) == ""
     watch = watched(HitWatch(), 20, 0)

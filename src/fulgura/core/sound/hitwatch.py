@@ -7,6 +7,9 @@ CROWDED_BEATS = 8
 """Beats that are looked back on for hits that come twice."""
 CROWDED_SHARE = 0.75
 SILENT_BARS = 8
+SLACK_BEATS = 0.125
+"""A hit on the beat may be told a little after it: what so long after a beat is still counted to what was before it, so that
+neither side of the line is left to chance. Half a sixteenth lies as far from every place that is usually struck."""
 USUAL_BEAT_S = 0.5
 """A beat's length while none is known."""
 LOUD_DBFS = -40.0
@@ -31,18 +34,23 @@ class HitWatch:
     _since_s: float = 0.0
     _loud_s: float = 0.0
     _beat_s: float = USUAL_BEAT_S
+    _fell: deque[list] = field(default_factory=deque)
+    """Beats that are not yet the line between what was before and after: how many seconds are left, and their bar position."""
 
     def step(self, hits: int, beats: list[int], level_dbfs: float, beat_s: float, seconds: float) -> None:
         """Note what so many seconds brought: hits, the bar positions of the beats that fell, the level of its range."""
-        for position in beats:
-            self._beats.append(self._beat)
-            self._beat = 0
-            if position == 1:
-                self.a_bar, self._bar = self._bar, 0
+        self._beat_s = beat_s or USUAL_BEAT_S
         self._beat += hits
         if self._bar is not None:
             self._bar += hits
-        self._beat_s = beat_s or USUAL_BEAT_S
+        for waiting in self._fell:
+            waiting[0] -= seconds
+        self._fell.extend([SLACK_BEATS * self._beat_s, position] for position in beats)
+        while self._fell and self._fell[0][0] <= 0.0:
+            self._beats.append(self._beat)
+            self._beat = 0
+            if self._fell.popleft()[1] == 1:
+                self.a_bar, self._bar = self._bar, 0
         self._since_s = 0.0 if hits else self._since_s + seconds
         self._loud_s = 0.0 if hits else self._loud_s + (seconds if level_dbfs > LOUD_DBFS else 0.0)
 
