@@ -1,8 +1,10 @@
 """Drum kits to play rhythms with: synthesised here, rendered from General MIDI sound fonts, or recorded ones.
 
 Sampled kits are there when Debian's packages fluidsynth, timgm6mb-soundfont, fluid-soundfont-gm, csound-soundfont,
-musescore-general-soundfont and avldrums.lv2-soundfont (fonts), hydrogen-data and hydrogen-drumkits (recorded kits,
-each a folder with a drumkit.xml) and sonic-pi-samples (single strokes) are installed. They are only listened to here.
+musescore-general-soundfont and avldrums.lv2-soundfont (fonts), timidity and freepats (one more set of patches),
+hydrogen-data and hydrogen-drumkits (recorded kits, each a folder with a drumkit.xml), sonic-pi-samples and exadrums
+(single strokes) are installed, and, by `pip install --no-deps foxdot`, that PyPI package's strokes (most of them CC0).
+They are only listened to here.
 """
 
 import re
@@ -10,6 +12,7 @@ import shutil
 import subprocess
 import tempfile
 from functools import lru_cache
+from importlib.util import find_spec
 from pathlib import Path
 
 import mido
@@ -28,6 +31,7 @@ FONTS = {
     "bank": Path("/usr/share/sounds/sf2/sf_GMbank.sf2"),
     "studio": Path("/usr/share/sounds/sf2/Black_Pearl_4_LV2.sf2"),
     "arena": Path("/usr/share/sounds/sf2/Red_Zeppelin_4_LV2.sf2"),
+    "patches": Path("/etc/timidity/freepats.cfg"),
 }
 KITS = (0, 8, 16, 24, 25, 32, 40)
 """General MIDI 2 drum sets by program number (memory): standard, room, power, electronic, analogue, jazz, brush."""
@@ -35,14 +39,18 @@ NOTES = {
     "kick": (36, 35), "snare": (38, 40), "hat": (42, 44), "open": (46,), "ride": (51,), "tom": (41, 43, 45, 47, 50), "clap": (39,), "shaker": (70,), "crash": (49,),
     "rim": (37,), "bell": (56,), "conga": (62, 63, 64),
 }
-ONE_KIT = ("studio", "arena")
-"""Fonts that are a single drum set, each stroke recorded from a real one, on the first channel."""
+ONE_KIT = ("studio", "arena", "patches")
+"""Fonts with a single drum set."""
+FIRST_CHANNEL = ("studio", "arena")
+"""Fonts whose drums, each stroke recorded from a real one, are on the first channel."""
 RECORDED = Path("/usr/share/hydrogen/data/drumkits")
 HANDS = ("Gimme A Hand 1.0", "circAfrique v4")
 """Kits without kick, snare and hat."""
 STROKES = Path("/usr/share/sonic-pi/samples")
-HELD_OUT = ("arena", "own-6", "own-7", "set-ColomboAcousticDrumkit", "set-GMRockKit", "set-Millo_MultiLayered2", "set-VariBreaks", "strokes-5")
+HELD_OUT = ("arena", "own-6", "own-7", "set-ColomboAcousticDrumkit", "set-GMRockKit", "set-Millo_MultiLayered2", "set-VariBreaks", "strokes-5", "hits-10", "hits-11", "plain-0")
 """Kits that bench/teach.py never uses, so that listening.py can judge on kits that the network has not heard."""
+PUT_TOGETHER = ("strokes-", "hits-")
+"""Kits of strokes that do not belong together."""
 MIX = {"kick": 0.9, "snare": 0.75, "clap": 0.6, "hat": 0.35, "open": 0.35, "ride": 0.35, "tom": 0.6, "shaker": 0.18, "crash": 0.4, "rim": 0.4, "bell": 0.25, "conga": 0.5}
 """How loud the voices of a kit are to each other, where nothing says so."""
 VOICES = (
@@ -51,12 +59,21 @@ VOICES = (
     ("hat", r"hat|hh|hi-hat"), ("ride", r"ride"), ("crash", r"crash|cymbal|splash|china"), ("tom", r"tom|drum"), ("conga", r"conga|bongo"), ("shaker", r"shaker|maraca"),
 )
 """What an instrument of a recorded kit is by its name: the first that fits; the first row is left out."""
-STROKE = {
-    "kick": "bd_*|drum_heavy_kick|drum_bass_hard|elec_hollow_kick|elec_soft_kick", "snare": "sn_*|drum_snare_hard|elec_*snare",
-    "hat": "hat_*|drum_cymbal_closed|drum_cymbal_pedal", "open": "drum_cymbal_open", "crash": "drum_splash_hard|drum_cymbal_hard", "tom": "drum_tom_*_hard|elec_fuzz_tom",
-    "clap": "perc_snap*", "bell": "drum_cowbell|elec_bell", "rim": "elec_wood|elec_tick",
+_PYPI = find_spec("FoxDot")
+SINGLES: dict[str, tuple[Path, int, dict[str, str]]] = {
+    "strokes": (STROKES, 6, {
+        "kick": "bd_*|drum_heavy_kick|drum_bass_hard|elec_hollow_kick|elec_soft_kick", "snare": "sn_*|drum_snare_hard|elec_*snare",
+        "hat": "hat_*|drum_cymbal_closed|drum_cymbal_pedal", "open": "drum_cymbal_open", "crash": "drum_splash_hard|drum_cymbal_hard", "tom": "drum_tom_*_hard|elec_fuzz_tom",
+        "clap": "perc_snap*", "bell": "drum_cowbell|elec_bell", "rim": "elec_wood|elec_tick",
+    }),
+    "hits": (Path((_PYPI.submodule_search_locations or ["/"])[0]) / "snd" if _PYPI else Path("/nowhere"), 12, {
+        "kick": "x/*/*kick*|x/*/*bass_drum|a/upper/*|_/dollar/*kick", "snare": "o/*/*|i/*/*|u/lower/*|d/upper/*|_/dollar/*snare", "hat": "_/hyphen/*|n/lower/*|a/lower/*|_/colon/*|_/dollar/*hihat",
+        "open": "_/equals/*|n/upper/*", "clap": "_/asterix/*|h/upper/*", "rim": "t/lower/*", "bell": "t/upper/*", "tom": "m/*/*", "crash": "_/hash/*", "ride": "_/tilde/*", "shaker": "s/lower/*",
+        "conga": "p/*/*",
+    }),
+    "plain": (Path("/usr/share/exadrums"), 1, {"kick": "BD_*", "snare": "Snr_*", "hat": "HiHat", "crash": "Crash*", "ride": "Ride*", "tom": "Tom*"}),
 }
-STROKE_KITS = 6
+"""Single strokes: where they are, how many kits are made of them, and which files (without their endings) are which voice."""
 
 
 def available_kits() -> list[str]:
@@ -65,20 +82,22 @@ def available_kits() -> list[str]:
     if shutil.which("fluidsynth"):
         kits += [f"{font}-{program}" for font, path in FONTS.items() if path.exists() for program in (KITS[:1] if font in ONE_KIT else KITS)]
     kits += sorted(f"set-{file.parent.name}" for file in RECORDED.glob("*/drumkit.xml") if file.parent.name not in HANDS)
-    return kits + [f"strokes-{i}" for i in range(STROKE_KITS) if STROKES.exists()]
+    return kits + [f"{name}-{i}" for name, (folder, count, _) in SINGLES.items() if folder.exists() for i in range(count)]
 
 
 @lru_cache(None)
 def kit(name: str) -> dict[str, list[NDArray]]:
     """Voice -> several samples of it, mono, float64, peak of the loudest voice about 1."""
     if "+" in name:
-        # Every other voice from the second kit: kick of one, snare of the other.
-        one, two = (kit(part) for part in name.split("+"))
-        return {voice: (two if i % 2 and voice in two else one).get(voice, []) for i, voice in enumerate(sorted(one)) if one.get(voice)}
+        # Dealt out voice by voice, as cards: kick of one, snare of another. A soft stroke stays with its loud one.
+        parts = [kit(part) for part in name.split("+")]
+        voices = sorted({voice.removesuffix("-soft") for part in parts for voice in part})
+        dealt = {voice: next(part for part in (*parts[i % len(parts) :], *parts) if voice in part) for i, voice in enumerate(voices)}
+        return {voice: sounds for base, part in dealt.items() for voice, sounds in part.items() if voice.removesuffix("-soft") == base}
     if name.startswith("set-"):
         return _recorded_kit(name.removeprefix("set-"))
     family, number = name.rsplit("-", 1)
-    return _own_kit(int(number)) if family == "own" else _strokes_kit(int(number)) if family == "strokes" else _font_kit(family, int(number))
+    return _own_kit(int(number)) if family == "own" else _strokes_kit(family, int(number)) if family in SINGLES else _font_kit(family, int(number))
 
 
 def _own_kit(seed: int) -> dict[str, list[NDArray]]:
@@ -117,7 +136,7 @@ def _own_kit(seed: int) -> dict[str, list[NDArray]]:
 def _font_kit(font: str, program: int) -> dict[str, list[NDArray]]:
     """Each note at two strengths, one every 2.5 s in one rendering."""
     wanted = [(voice, note, velocity) for voice, notes in NOTES.items() for note in notes for velocity in (112, 80)]
-    channel = 0 if font in ONE_KIT else 9
+    channel = 0 if font in FIRST_CHANNEL else 9
     events = [(2.5 * i, channel, note, velocity, 1.0) for i, (_, note, velocity) in enumerate(wanted)]
     sound = render(FONTS[font], events, {channel: program}, 2.5 * len(wanted) + 1.0)
     kits: dict[str, list[NDArray]] = {}
@@ -132,7 +151,7 @@ def _font_kit(font: str, program: int) -> dict[str, list[NDArray]]:
 
 
 def render(font: Path, events: list[tuple[float, int, int, int, float]], programs: dict[int, int], seconds: float) -> NDArray:
-    """Rows (time in s, channel, note, velocity, length in s) played by fluidsynth; mono float64."""
+    """Rows (time in s, channel, note, velocity, length in s) played by fluidsynth, or by timidity when font is a list of patches; mono float64."""
     with tempfile.TemporaryDirectory() as folder:
         score, wav = Path(folder) / "score.mid", Path(folder) / "out.wav"
         moments = [(t, mido.Message("note_on", channel=c, note=n, velocity=v)) for t, c, n, v, _ in events]
@@ -147,7 +166,11 @@ def render(font: Path, events: list[tuple[float, int, int, int, float]], program
         file = mido.MidiFile(ticks_per_beat=960)
         file.tracks.append(track)
         file.save(score)
-        subprocess.run(["fluidsynth", "-ni", "-q", "-g", "0.5", "-R", "0", "-C", "0", "-r", str(SAMPLE_RATE), "-F", str(wav), str(font), str(score)], check=True, capture_output=True)
+        if font.suffix == ".cfg":
+            command = ["timidity", "-c", str(font), "-EFreverb=0", "-EFchorus=0", "-s", str(SAMPLE_RATE), "-OwS1sl", "-o", str(wav), str(score)]
+        else:
+            command = ["fluidsynth", "-ni", "-q", "-g", "0.5", "-R", "0", "-C", "0", "-r", str(SAMPLE_RATE), "-F", str(wav), str(font), str(score)]
+        subprocess.run(command, check=True, capture_output=True)
         sound, _ = soundfile.read(wav)
     sound = sound.mean(axis=1)[: int(seconds * SAMPLE_RATE)]
     return np.pad(sound, (0, max(0, int(seconds * SAMPLE_RATE) - len(sound))))
@@ -172,13 +195,14 @@ def _voice_of(instrument: str) -> str:
     return next((voice for voice, words in VOICES if re.search(words, instrument, re.IGNORECASE)), "")
 
 
-def _strokes_kit(number: int) -> dict[str, list[NDArray]]:
-    """Every voice one of the single strokes that there are for it, another for each number."""
+def _strokes_kit(family: str, number: int) -> dict[str, list[NDArray]]:
+    """Every voice one or two of the single strokes that there are for it, others for each number."""
+    folder, count, globs = SINGLES[family]
     kits = {}
-    for voice, globs in STROKE.items():
-        files = sorted(file for glob in globs.split("|") for file in STROKES.glob(f"{glob}.flac"))
-        # Every STROKE_KITS-th, so that no kick and no snare is in two kits.
-        chosen = files[number::STROKE_KITS] or files[number % len(files) :][:1] if files else []
+    for voice, wanted in globs.items():
+        files = sorted(file for glob in wanted.split("|") for ending in ("flac", "wav") for file in folder.glob(f"{glob}.{ending}"))
+        # Every count-th, so that no kick and no snare is in two kits.
+        chosen = files[number::count] or files[number % len(files) :][:1] if files else []
         if chosen:
             kits[voice] = [_stroke(file) * MIX[voice] for file in chosen[:2]]
     return kits

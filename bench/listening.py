@@ -12,7 +12,7 @@ import mir_eval
 import numpy as np
 from numpy.typing import NDArray
 
-from bench.kits import HELD_OUT, available_kits
+from bench.kits import HELD_OUT, PUT_TOGETHER, available_kits
 from bench.rhythms import SECONDS, Clip, Recipe, loops, play, recipes
 from fulgura.core import BLOCK
 from fulgura.core.sound.analyser import Analyser
@@ -109,13 +109,20 @@ def summary(rows: list[dict]) -> dict:
     return found
 
 
-def run(count: int = 96, unheard: int = 64, seed: int = 2026) -> dict:
-    """Summaries by group of clips: all, and by what makes them hard; and of more clips of sampled kits that were never taught."""
+def run(count: int = 96, unheard: int = 64, odd: int = 32, seed: int = 2026) -> dict:
+    """Summaries by group of clips: all, and by what makes them hard; and of more clips of sampled kits that were never taught,
+    whole drum sets and single strokes that were put together."""
     there = available_kits()
     held = [kit for kit in there if kit.startswith(HELD_OUT) and not kit.startswith("own")]
-    chosen, more = list(recipes(there, seed, count)), list(recipes(held, seed + 1, unheard if held else 0))
-    rows = table([*chosen, *more])
-    groups: dict[str, list[dict]] = {"all clips": rows[:count], f"besides, {len(held)} sampled kits that were never taught": rows[count:]}
+    apart = [kit for kit in held if kit.startswith(PUT_TOGETHER)]
+    sets = [kit for kit in held if kit not in apart]
+    chosen = list(recipes(there, seed, count))
+    more = list(recipes(sets, seed + 1, unheard if sets else 0))
+    rows = table([*chosen, *more, *recipes(apart, seed + 2, odd if apart else 0)])
+    groups: dict[str, list[dict]] = {
+        "all clips": rows[:count], f"besides, {len(sets)} drum sets that were never taught": rows[count : count + len(more)],
+        f"besides, {len(apart)} kits of single strokes, most of them electronic, that were never taught": rows[count + len(more) :],
+    }
     kinds = {
         "kits that were taught": lambda r: not r.kit.startswith(HELD_OUT),
         "sampled kits": lambda r: not r.kit.startswith("own"), "sampled kits, but for brushes": lambda r: not r.kit.startswith("own") and not r.kit.endswith("-40"),
