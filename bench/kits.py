@@ -47,7 +47,7 @@ RECORDED = Path("/usr/share/hydrogen/data/drumkits")
 HANDS = ("Gimme A Hand 1.0", "circAfrique v4")
 """Kits without kick, snare and hat."""
 STROKES = Path("/usr/share/sonic-pi/samples")
-HELD_OUT = ("arena", "own-6", "own-7", "set-ColomboAcousticDrumkit", "set-GMRockKit", "set-Millo_MultiLayered2", "set-VariBreaks", "strokes-5", "hits-10", "hits-11", "plain-0")
+HELD_OUT = ("arena", "own-6", "own-7", "set-ColomboAcousticDrumkit", "set-GMRockKit", "set-Millo_MultiLayered2", "set-VariBreaks", "strokes-5", "hits", "patches", "plain")
 """Kits that bench/teach.py never uses, so that listening.py can judge on kits that the network has not heard."""
 PUT_TOGETHER = ("strokes-", "hits-")
 """Kits of strokes that do not belong together."""
