@@ -3,8 +3,7 @@
 Sampled kits are there when Debian's packages fluidsynth, timgm6mb-soundfont, fluid-soundfont-gm, csound-soundfont,
 musescore-general-soundfont and avldrums.lv2-soundfont (fonts), timidity and freepats (one more set of patches),
 hydrogen-data and hydrogen-drumkits (recorded kits, each a folder with a drumkit.xml), sonic-pi-samples and exadrums
-(single strokes) are installed, and, by `pip install --no-deps foxdot`, that PyPI package's strokes (most of them CC0).
-They are only listened to here.
+(single strokes) are installed. They are only listened to here.
 """
 
 import re
@@ -12,7 +11,6 @@ import shutil
 import subprocess
 import tempfile
 from functools import lru_cache
-from importlib.util import find_spec
 from pathlib import Path
 
 import mido
@@ -47,9 +45,9 @@ RECORDED = Path("/usr/share/hydrogen/data/drumkits")
 HANDS = ("Gimme A Hand 1.0", "circAfrique v4")
 """Kits without kick, snare and hat."""
 STROKES = Path("/usr/share/sonic-pi/samples")
-HELD_OUT = ("arena", "own-6", "own-7", "set-ColomboAcousticDrumkit", "set-GMRockKit", "set-Millo_MultiLayered2", "set-VariBreaks", "strokes-5", "hits", "patches", "plain")
+HELD_OUT = ("arena", "own-6", "own-7", "set-ColomboAcousticDrumkit", "set-GMRockKit", "set-Millo_MultiLayered2", "set-VariBreaks", "strokes-5", "patches", "plain")
 """Kits that bench/teach.py never uses, so that listening.py can judge on kits that the network has not heard."""
-PUT_TOGETHER = ("strokes-", "hits-")
+PUT_TOGETHER = ("strokes-",)
 """Kits of strokes that do not belong together."""
 MIX = {"kick": 0.9, "snare": 0.75, "clap": 0.6, "hat": 0.35, "open": 0.35, "ride": 0.35, "tom": 0.6, "shaker": 0.18, "crash": 0.4, "rim": 0.4, "bell": 0.25, "conga": 0.5}
 """How loud the voices of a kit are to each other, where nothing says so."""
@@ -59,17 +57,11 @@ VOICES = (
     ("hat", r"hat|hh|hi-hat"), ("ride", r"ride"), ("crash", r"crash|cymbal|splash|china"), ("tom", r"tom|drum"), ("conga", r"conga|bongo"), ("shaker", r"shaker|maraca"),
 )
 """What an instrument of a recorded kit is by its name: the first that fits; the first row is left out."""
-_PYPI = find_spec("FoxDot")
 SINGLES: dict[str, tuple[Path, int, dict[str, str]]] = {
     "strokes": (STROKES, 6, {
         "kick": "bd_*|drum_heavy_kick|drum_bass_hard|elec_hollow_kick|elec_soft_kick", "snare": "sn_*|drum_snare_hard|elec_*snare",
         "hat": "hat_*|drum_cymbal_closed|drum_cymbal_pedal", "open": "drum_cymbal_open", "crash": "drum_splash_hard|drum_cymbal_hard", "tom": "drum_tom_*_hard|elec_fuzz_tom",
         "clap": "perc_snap*", "bell": "drum_cowbell|elec_bell", "rim": "elec_wood|elec_tick",
-    }),
-    "hits": (Path((_PYPI.submodule_search_locations or ["/"])[0]) / "snd" if _PYPI else Path("/nowhere"), 12, {
-        "kick": "x/*/*kick*|x/*/*bass_drum|a/upper/*|_/dollar/*kick", "snare": "o/*/*|i/*/*|u/lower/*|d/upper/*|_/dollar/*snare", "hat": "_/hyphen/*|n/lower/*|a/lower/*|_/colon/*|_/dollar/*hihat",
-        "open": "_/equals/*|n/upper/*", "clap": "_/asterix/*|h/upper/*", "rim": "t/lower/*", "bell": "t/upper/*", "tom": "m/*/*", "crash": "_/hash/*", "ride": "_/tilde/*", "shaker": "s/lower/*",
-        "conga": "p/*/*",
     }),
     "plain": (Path("/usr/share/exadrums"), 1, {"kick": "BD_*", "snare": "Snr_*", "hat": "HiHat", "crash": "Crash*", "ride": "Ride*", "tom": "Tom*"}),
 }

@@ -145,10 +145,11 @@ def _percentiles(numbers: list[float]) -> dict:
 def copy_plan(reads: int = 1) -> Plan:
     """The cheapest pass that reads so many targets and writes another: what other passes are compared with."""
     names = [f"u_source_{number}" if number else "u_source" for number in range(reads)]
-    sum_ = shader("") + f"uniform sampler2D {', '.join(names)};\nvoid main() {{ o_colour = {' + '.join(f'here({name})' for name in names)}; }}\n" if reads else shader("") + "void main() { o_colour = vec4(1.0); }\n"
+    read = f"uniform sampler2D {', '.join(names)};\n" if names else ""
+    text = shader("") + read + f"void main() {{ o_colour = {' + '.join(f'here({name})' for name in names) or 'vec4(1.0)'}; }}\n"
     one = Pass(name="copy", fragment="copy.frag", vertex_text="quad.vert", fragment_text="copy.frag", inputs=[PassInput(uniform=name, target=name) for name in names], uniforms=[], target="b")
     return Plan(
-        id=1 + reads, look="copy", texts={"quad.vert": shader("quad.vert"), "copy.frag": sum_}, targets=[Target(name=name) for name in (*names, "b")],
+        id=1 + reads, look="copy", texts={"quad.vert": shader("quad.vert"), "copy.frag": text}, targets=[Target(name=name) for name in (*names, "b")],
         data=[], images=[], passes=[one], floats=0, gather=[], late=[],
     )
 

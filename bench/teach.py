@@ -1,7 +1,7 @@
 """Teaches the network of ``fulgura.core.sound.drums``: ``python -m bench.teach`` writes its weights anew.
 
 Sounds come from rhythms.py; with the Debian packages that kits.py names installed, sampled kits are among them. Takes
-about fifteen minutes; the shipped weights were made with --clips 3000 --passes 20, before the kits patches, hits and
+about fifteen minutes; the shipped weights were made with --clips 3000 --passes 20, before the kits patches and
 plain were there. Trained by Adam (D. Kingma, J. Ba, ICLR 2015) in plain numpy.
 """
 
