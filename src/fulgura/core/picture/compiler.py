@@ -49,6 +49,7 @@ def _folded(name: str, constants: tuple[tuple[str, float], ...]) -> str:
 _ONCE = re.compile(r"^once (\w+ (\w+)) = (.+);$", re.MULTILINE)
 
 
+@lru_cache(512)
 def _once(vertex: str, fragment: str) -> tuple[str, str]:
     """Both texts of a pass over the whole picture; what the fragment shader wants worked out once and not for every pixel
     (``once float name = ...;``, of uniforms and such lines before it) is done by the vertex shader, for its three corners."""
