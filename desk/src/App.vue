@@ -35,6 +35,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   if (column) open.value = column.id
   if (event.key === '?') keys.value = !keys.value
   if (event.key.toLowerCase() === 'b' && show.document) show.set('/blackout', !show.document.blackout, 'Blackout')
+  if (event.key.toLowerCase() === 'g' && !event.repeat && show.document?.cues?.length) api.recallCue().catch(show.complain)
 })
 
 // Esc held hands everything back: routes let go, smoothly, and every value is the hand's again.
@@ -70,7 +71,7 @@ const health = computed(() => {
     <footer>
       <span v-for="column in COLUMNS" :key="column.id"><kbd>{{ column.key }}</kbd> {{ column.title }}</span>
       <span><kbd>?</kbd> keys</span>
-      <span v-if="keys" class="keys">Ctrl+Z undo · Ctrl+Shift+Z redo · B blackout · Esc held: hand back · on a value: arrows move it, F held freezes it, W says why it does not move, Backspace its default</span>
+      <span v-if="keys" class="keys">Ctrl+Z undo · Ctrl+Shift+Z redo · B blackout · G next cue · Esc held: hand back · on a value: arrows move it, F held freezes it, W says why it does not move, Backspace its default</span>
       <span class="grow" />
       <TrackSound v-if="show.document" />
       <span :class="{ bad: health.bad }" role="status" class="health">{{ health.text }}</span>

@@ -138,3 +138,18 @@ def test_a_look_goes_over_in_beats_and_its_blocks_are_in_the_frames(demo):
     blocks = [one["block"] for one in plan["data"]]
     frames, _ = live(demo, 0.3, [int(BlockId.UNIFORMS), *blocks])
     assert blocks and all(set(blocks) <= frames[-1].blocks.keys() for _ in blocks)
+
+
+def test_cues_are_kept_recalled_in_order_and_a_look_is_taken_away_with_them(demo):
+    document = lambda: demo.call("GET", "/show")[1]["document"]  # noqa: E731
+    before = document()
+    assert demo.call("POST", "/cues/recall", {"cue": "cue-6"})[0] == 200 and document()["look"] == "slack-figures"
+    cue = demo.call("POST", "/cues", {"name": "Encore", "over_beats": 0})[1]["id"]
+    assert [one["id"] for one in document()["cues"]][5:7] == ["cue-6", cue]
+    assert demo.call("POST", "/cues/recall", {})[0] == 200 and document()["cue"] == cue
+    status, problem = demo.call("POST", "/cues/recall", {"cue": "none"})
+    assert status == 422 and "not there any more" in problem["detail"]
+    assert demo.call("DELETE", "/looks/slack-figures")[0] == 200 and not {"cue-6", cue} & {one["id"] for one in document()["cues"]}
+    for _ in range(4):
+        assert demo.call("POST", "/show/undo")[0] == 200
+    assert document() == before

@@ -64,6 +64,38 @@ def test_a_look_is_copied_with_all_that_moves_it_and_shown(page, demo):  # noqa:
     wait_for(lambda: document(demo)["look"] == "lantern-tunnel", 5, "the first look")
 
 
+def test_cues_are_gone_through_by_key_kept_renamed_and_taken_away(page, demo):  # noqa: F811
+    open_column(page, "3")
+    line = page.get_by_label("Cues", exact=True)
+    expect(line.get_by_role("button", name="Go Doors")).to_be_visible()
+    page.keyboard.press("g")
+    wait_for(lambda: document(demo)["cue"] == "cue-1" and document(demo)["look"] == "fog-bank", 5, "the first cue")
+    expect(line.locator(".there")).to_have_text("Doors")
+    line.get_by_role("button", name="Go Lamp lit").click()
+    wait_for(lambda: document(demo)["look"] == "lantern-tunnel", 5, "the next")
+    line.get_by_role("button", name="+ cue").click()
+    wait_for(lambda: len(document(demo)["cues"]) == 8 and document(demo)["cues"][2]["look"] == "lantern-tunnel", 5, "the new cue, after the one recalled last")
+    line.get_by_label("Name of the cue Cue 8").fill("Encore")
+    line.get_by_label("Name of the cue Cue 8").press("Enter")
+    wait_for(lambda: document(demo)["cues"][2]["name"] == "Encore", 5, "its name")
+    line.get_by_role("button", name="Encore earlier").click()
+    wait_for(lambda: document(demo)["cues"][1]["name"] == "Encore", 5, "its place")
+    line.get_by_role("button", name="Remove the cue Encore").click()
+    wait_for(lambda: len(document(demo)["cues"]) == 7, 5, "the removal")
+
+
+def test_a_look_is_renamed_and_taken_away_and_comes_back(page, demo):  # noqa: F811
+    open_column(page, "3")
+    name = page.get_by_label("Name of the shown look")
+    name.fill("First lamp")
+    name.press("Enter")
+    wait_for(lambda: document(demo)["looks"][0]["name"] == "First lamp", 5, "the name")
+    page.get_by_role("button", name="Remove the look First lamp").click()
+    wait_for(lambda: len(document(demo)["looks"]) == 11 and document(demo)["look"] == "harbour-lights", 5, "the removal")
+    page.keyboard.press("Control+z")
+    wait_for(lambda: document(demo)["looks"][0]["name"] == "First lamp", 5, "undo")
+
+
 def test_a_look_lies_beside_the_shown_one_and_is_mixed_by_hand(page, demo):  # noqa: F811
     open_column(page, "3")
     page.get_by_label("Fog bank beside the shown look").click(force=True)

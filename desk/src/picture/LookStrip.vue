@@ -4,6 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { api } from '../shared/api'
 import PartControls from '../shared/PartControls.vue'
 import { useShow } from '../shared/show'
+import CueLine from './CueLine.vue'
 import SmallPicture from './SmallPicture.vue'
 
 const show = useShow()
@@ -36,6 +37,7 @@ function go(id: string, name: string): void {
       </span>
     </div>
   </div>
+  <CueLine :over="over" />
   <div v-if="beside && show.document?.crossing" class="between row" data-testid="beside">
     <span class="end">{{ show.look?.name }}</span><div class="grow"><PartControls :part="show.document.crossing" path="/crossing" :columns="2" /></div><span class="end">{{ beside.name }}</span>
   </div>

@@ -49,6 +49,10 @@ const removable = computed(() => step.value?.family === 'effect')
 <template>
   <div class="top row">
     <h2>Picture</h2>
+    <template v-if="show.look">
+      <input :key="show.look.id" class="look" :value="show.look.name" aria-label="Name of the shown look" maxlength="80" @change="show.set(`${base}/name`, ($event.target as HTMLInputElement).value.trim() || show.look!.name, 'Rename look')" />
+      <button class="tiny" :disabled="show.document!.looks!.length < 2" :aria-label="`Remove the look ${show.look.name}`" v-tooltip.bottom="'Takes this look away, with its cues and routes'" @click="doing(api.removeLook(show.look!.id))"><i class="pi pi-trash" /></button>
+    </template>
     <span class="grow" />
     <span class="soft">inner size <span class="num">{{ size }}</span> · <span class="num">{{ rate.toFixed(0) }}</span> drawn/s · {{ layout?.slots.length }} parameters</span>
   </div>
@@ -93,7 +97,7 @@ const removable = computed(() => step.value?.family === 'effect')
 </template>
 
 <style scoped>
-.top { min-height: 30px; gap: 8px }
+.top { min-height: 30px; gap: 8px } .look { width: 190px; background: none; border: 0; border-bottom: 1px dashed var(--edge-strong); font-weight: 700; min-height: 32px } .tiny { background: none; border: 0; color: var(--soft); min-width: 32px; min-height: 32px; cursor: pointer }
 .body { flex: 1; display: flex; gap: 14px; min-height: 0 }
 .left { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 10px }
 .layers { flex: 1; display: flex; flex-direction: column; gap: 5px } .layers > * { flex: none }

@@ -275,9 +275,9 @@ class Performer:
 
     def _names(self) -> dict[str, str]:
         """What a text can show."""
-        look, one = self.show.shown(), self.show.input
+        look, cue, one = self.show.shown(), self.show.recalled(), self.show.input
         track = one.track.track.rpartition(".")[0] or one.track.track
-        return {"track": track.replace("-", " ").title() if one.use == "track" else one.name, "look": look.name if look else "", "tempo": f"{self.main.analyser.beat.bpm:.0f}"}
+        return {"track": track.replace("-", " ").title() if one.use == "track" else one.name, "look": look.name if look else "", "cue": cue.name if cue else "", "tempo": f"{self.main.analyser.beat.bpm:.0f}"}
 
     def _moment(self) -> Moment:
         """What this tick tells routes and movers of time and beat."""

@@ -1,6 +1,6 @@
 """The demo show *Night at Vesper Point*, and the small show that a new one starts from."""
 
-from fulgura.core.show.document import Input, Lamp, Layer, Look, Made, Part, Route, Show, TrackInput
+from fulgura.core.show.document import Cue, Input, Lamp, Layer, Look, Made, Part, Route, Show, TrackInput
 from fulgura.core.show.presets import BAND_PRESETS, USUAL, usual_drums
 from fulgura.demo.looks import looks, routes
 from fulgura.demo.media import BEAM, TOWER
@@ -52,7 +52,17 @@ def demo_show() -> Show:
 def gallery_show() -> Show:
     """The same with every look of the night: what the demo is written with."""
     show = demo_show()
-    return show.model_copy(update={"looks": [*show.looks, *looks()], "routes": [*show.routes, *routes()], "pictures": [TOWER], "clips": [BEAM]})
+    return show.model_copy(update={"looks": [*show.looks, *looks()], "cues": CUES, "routes": [*show.routes, *routes()], "pictures": [TOWER], "clips": [BEAM]})
+
+
+CUES = [
+    Cue(id=f"cue-{number}", name=name, look=look, over_beats=beats)
+    for number, (name, look, beats) in enumerate((
+        ("Doors", "fog-bank", 0.0), ("Lamp lit", "lantern-tunnel", 16.0), ("The clerks", "name-board", 4.0), ("First swell", "open-sea", 8.0),
+        ("Storm", "storm-glass", 1.0), ("Slack water", "slack-figures", 16.0), ("Last light", "harbour-lights", 8.0),
+    ), start=1)
+]
+"""The course of the night."""
 
 
 def starter_show(name: str) -> Show:

@@ -1,4 +1,4 @@
-"""Resources of the picture: layers, effects and looks, made and taken away."""
+"""Resources of the picture: layers, effects and looks, made and taken away; cues, which go from look to look."""
 
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.responses import FileResponse, StreamingResponse
@@ -6,7 +6,7 @@ from pydantic import BaseModel, Field
 
 from fulgura.core.picture.images import NoImage, texels
 from fulgura.core.show.document import Name
-from fulgura.core.show.making import new_clip, new_effect, new_layer, new_look, new_picture, with_code, without_part
+from fulgura.core.show.making import new_clip, new_cue, new_effect, new_layer, new_look, new_picture, recall_cue, with_code, without_look, without_part
 from fulgura.reel import NoReel, Reels
 from fulgura.web import pictures
 from fulgura.web.children import stream
@@ -43,6 +43,12 @@ async def add_look(wanted: NewLook, show: AnOpenShow, hub: AHub) -> Created:
     return Created(id=look)
 
 
+@api.delete("/looks/{look}")
+async def remove_look(look: str, show: AnOpenShow, hub: AHub) -> Edited:
+    """Take a look away, with the cues that go to it."""
+    return await make(hub, show, without_look(show.show, look), "Remove look")
+
+
 @api.post("/looks/{look}/layers", status_code=201)
 async def add_layer(look: str, wanted: NewLayer, show: AnOpenShow, hub: AHub) -> Created:
     """Lay a new layer into a look."""
@@ -57,6 +63,34 @@ async def add_effect(wanted: NewEffect, show: AnOpenShow, hub: AHub) -> Created:
     edit, effect = new_effect(show.show, wanted.holder, wanted.kind)
     await make(hub, show, edit, "New effect")
     return Created(id=effect)
+
+
+class NewCue(BaseModel):
+    """over_beats: how long its look takes to come."""
+
+    name: Name
+    over_beats: float = Field(4.0, ge=0, le=64)
+
+
+@api.post("/cues", status_code=201)
+async def add_cue(wanted: NewCue, show: AnOpenShow, hub: AHub) -> Created:
+    """Keep the shown look as a cue, after the one that was recalled last."""
+    edit, cue = new_cue(show.show, wanted.name, wanted.over_beats)
+    await make(hub, show, edit, "New cue")
+    return Created(id=cue)
+
+
+class Recall(BaseModel):
+    """cue: empty for the one that comes next."""
+
+    cue: str = Field("", max_length=60)
+
+
+@api.post("/cues/recall")
+async def recall(wanted: Recall, show: AnOpenShow, hub: AHub) -> Edited:
+    """Recall a cue: its look comes over its beats."""
+    edit, cue = recall_cue(show.show, wanted.cue)
+    return await make(hub, show, edit, f"Cue {cue.name}", glide_beats=cue.over_beats)
 
 
 class Code(BaseModel):

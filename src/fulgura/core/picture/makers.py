@@ -22,7 +22,7 @@ class Heard:
     """What makers are told each tick beside their part's values.
 
     moment: time, beat, and every signal's value and hits; spectrum: display levels of the main input, dBFS, shape (96,);
-    sound: its newest samples, shape (SCOPE, 2); names: what a text can show: the track, the look; clips: those of the show, by their id.
+    sound: its newest samples, shape (SCOPE, 2); names: what a text can show: the track, the look, the cue; clips: those of the show, by their id.
     """
 
     moment: Moment = field(default_factory=Moment)

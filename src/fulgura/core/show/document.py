@@ -37,7 +37,7 @@ Name = Annotated[str, Field(min_length=1, max_length=80)]
 
 MAIN = "main"
 """Id of the input that every show has: the one whose beat the show keeps."""
-MOST_INPUTS, MOST_BANDS, MOST_LAYERS = 4, 24, 16
+MOST_INPUTS, MOST_BANDS, MOST_LAYERS, MOST_CUES = 4, 24, 16, 200
 
 
 class Strict(BaseModel):
@@ -382,6 +382,15 @@ class StoredClip(Stored):
     rate: float = Field(gt=0, le=120)
 
 
+class Cue(Strict):
+    """A named change of the show: to which look, and over how many beats."""
+
+    id: Id
+    name: Name
+    look: Id
+    over_beats: float = Field(4.0, ge=0, le=64)
+
+
 class Control(Strict):
     """A fader of a controller, and the number of the document that it moves."""
 
@@ -424,6 +433,10 @@ class Show(Strict):
     """Id of a second look that the first is mixed with, by the share of ``crossing``; empty for none."""
     crossing: ACrossfade = Field(default_factory=lambda: Part(id="crossing", kind="crossing"))
     """How one look goes over into another."""
+    cues: list[Cue] = Field([], max_length=MOST_CUES)
+    """In the order of the night."""
+    cue: str = Field("", max_length=60)
+    """Id of the cue that was recalled last; empty before the first."""
     pictures: list[Stored] = Field([], max_length=200)
     clips: list[StoredClip] = Field([], max_length=200)
     routes: list[Route] = Field([], max_length=4096)
@@ -464,6 +477,10 @@ class Show(Strict):
         """The look that is shown."""
         return next((look for look in self.looks if look.id == self.look), None)
 
+    def recalled(self) -> Cue | None:
+        """The cue that was recalled last, while it is there."""
+        return next((cue for cue in self.cues if cue.id == self.cue), None)
+
     def parts(self) -> list[Part]:
         """Every part whose parameters routes can move."""
         return [part for look in self.looks for part in look.parts()] + [self.crossing] + [lamp.fixture for lamp in self.lamps] + [mover.part for mover in self.movers]
@@ -480,6 +497,7 @@ class Show(Strict):
             ("chain", [chain.id for chain in self.chains]),
             ("preset", [preset.id for preset in self.presets]),
             ("look", [look.id for look in self.looks]),
+            ("cue", [cue.id for cue in self.cues]),
             ("picture", [one.id for one in self.pictures]),
             ("clip", [one.id for one in self.clips]),
             ("lamp", [lamp.id for lamp in self.lamps]),
@@ -496,6 +514,10 @@ class Show(Strict):
         for hit in self.hits:
             if hit.listens not in {*DRUMS, *(band.id for band in self.bands)}:
                 raise ValueError(f"the hits “{hit.id}” listen to “{hit.band}”, which is neither a drum nor a band")
-        if self.looks and self.look not in {look.id for look in self.looks}:
+        looks = {look.id for look in self.looks}
+        if self.looks and self.look not in looks:
             raise ValueError(f"there is no look “{self.look}” to show")
+        for cue in self.cues:
+            if cue.look not in looks:
+                raise ValueError(f"the cue “{cue.name}” goes to the look “{cue.look}”, which is not there")
         return self

@@ -8,7 +8,7 @@ from typing import Literal
 
 from fulgura.core.parameters import Kind, Parameter
 from fulgura.core.picture.kinds import Effect, Layering, Source
-from fulgura.core.show.document import MAIN, MOST_BANDS, MOST_INPUTS, MOST_LAYERS, Band, Chain, Layer, MixHow, Part, Route, Show
+from fulgura.core.show.document import MAIN, MOST_BANDS, MOST_CUES, MOST_INPUTS, MOST_LAYERS, Band, Chain, Cue, Layer, MixHow, Part, Route, Show
 from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, SetValue, Together, value_at
 from fulgura.core.show.presets import lanes
 from fulgura.core.signals.movers import Mover
@@ -201,6 +201,32 @@ def without_part(show: Show, path: str) -> Together:
     if not (isinstance(thing, Layer) or (isinstance(thing, Part) and thing.kind in Effect.kinds)):
         raise EditError("Only a layer or an effect can be taken away here.", path)
     gone = {part.id for part in (thing.source, *thing.effects, thing.mix)} if isinstance(thing, Layer) else {thing.id}
+    edits = _still_parts(show, gone)
+    if isinstance(thing, Layer):
+        edits += _let_go_of(show, path, thing.id)
+    return Together(edits=[*edits, RemoveItem(path=path)])
+
+
+def without_look(show: Show, look: str) -> Together:
+    """The edit that takes a look away, with the cues that go to it and every route that moves nothing else; when it is shown, its neighbour is.
+
+    Raises EditError for an unknown look, and for the last one.
+    """
+    ids = [one.id for one in show.looks]
+    if look not in ids or len(ids) == 1:
+        raise EditError("One look has to stay." if look in ids else "There is no such look any more.", f"/looks/{look}")
+    place = ids.index(look)
+    edits = _still_parts(show, {part.id for part in show.looks[place].parts()})
+    edits += [RemoveItem(path=f"/cues/{cue.id}") for cue in show.cues if cue.look == look]
+    if show.beside == look:
+        edits.append(SetValue(path="/beside", value=""))
+    if show.look == look:
+        edits.append(SetValue(path="/look", value=ids[place - 1] if place else ids[1]))
+    return Together(edits=[*edits, RemoveItem(path=f"/looks/{look}")])
+
+
+def _still_parts(show: Show, gone: set[str]) -> list[Edit]:
+    """The edits by which no route moves these parts any more."""
     edits: list[Edit] = []
     for route in show.routes:
         rest = [target for target in route.targets if target.partition(".")[0] not in gone]
@@ -208,9 +234,7 @@ def without_part(show: Show, path: str) -> Together:
             edits.append(RemoveItem(path=f"/routes/{route.id}"))
         elif len(rest) < len(route.targets):
             edits.append(SetValue(path=f"/routes/{route.id}/targets", value=rest))
-    if isinstance(thing, Layer):
-        edits += _let_go_of(show, path, thing.id)
-    return Together(edits=[*edits, RemoveItem(path=path)])
+    return edits
 
 
 def layer_references(layer: Layer) -> list[tuple[Part, str]]:
@@ -316,6 +340,35 @@ def new_look(show: Show, name: str, of: str = "") -> tuple[Together, str]:
             ids.append(id)
             edits.append(AddItem(path="/routes", item=route.model_dump() | {"id": id, "targets": targets}))
     return Together(edits=[*edits, SetValue(path="/look", value=look)]), look
+
+
+def new_cue(show: Show, name: str, over_beats: float) -> tuple[AddItem, str]:
+    """(the edit that keeps the shown look as a cue, after the one that was recalled last; its id).
+
+    Raises EditError when no look is shown, or there are as many cues as there can be.
+    """
+    if not show.look:
+        raise EditError("A cue goes to a look, and this show has none yet. Make a look first.", "/cues")
+    if len(show.cues) == MOST_CUES:
+        raise EditError(f"A show has at most {MOST_CUES} cues. Take one away first.", "/cues")
+    ids = [cue.id for cue in show.cues]
+    cue = free_id(ids, "cue-")
+    return AddItem(path="/cues", item={"id": cue, "name": name, "look": show.look, "over_beats": over_beats}, index=ids.index(show.cue) + 1 if show.cue in ids else None), cue
+
+
+def recall_cue(show: Show, cue: str) -> tuple[Together, Cue]:
+    """(the edit that recalls a cue, the cue); an empty id means the one after that which was recalled last.
+
+    Raises EditError when it is gone, or none comes after.
+    """
+    ids = [one.id for one in show.cues]
+    place = ids.index(cue) if cue in ids else None
+    if not cue:
+        place = ids.index(show.cue) + 1 if show.cue in ids else 0
+    if place is None or place >= len(ids):
+        raise EditError("That cue is not there any more." if cue else "That was the last cue." if ids else "There are no cues yet: keep the shown look as one.", f"/cues/{cue}")
+    found = show.cues[place]
+    return Together(edits=[SetValue(path="/cue", value=found.id), SetValue(path="/look", value=found.look)]), found
 
 
 def bind(show: Show, source: str, target: str) -> Together:

@@ -12,7 +12,7 @@ from fulgura.core.picture.makers import Heard
 MOST_LETTERS = 64
 LEADING = 1.15
 """Lines stand this many em apart."""
-SHOWS = ("words", "track", "look", "tempo")
+SHOWS = ("words", "track", "look", "tempo", "cue")
 WIDE = 3.4
 """How wide a fitted line becomes: nearly all of a 16:9 picture."""
 
@@ -58,7 +58,7 @@ def set_lines(words: str, face: str, size: float, spacing: float, fit: bool) -> 
 
 
 class Text(Source):
-    """Words in the picture: your own, or the name of the track or the look. A stroke / begins a new line."""
+    """Words in the picture: your own, or the name of the track, the look or the cue. A stroke / begins a new line."""
 
     shader = "text.frag"
     own = Own("rows", 2 * MOST_LETTERS, Lines)

@@ -1,0 +1,75 @@
+"""Cues: named changes of the show, in the order of the night; and looks that are taken away with what belongs to them."""
+
+import pytest
+
+from fulgura.core.events import Edited
+from fulgura.core.performer import Performer
+from fulgura.core.show.document import Show
+from fulgura.core.show.edits import AddItem, EditError, RemoveItem, SetValue, apply
+from fulgura.core.show.making import new_cue, recall_cue, without_look
+from fulgura.demo.show import gallery_show
+
+
+def recalled(show: Show, cue: str = "") -> Show:
+    return apply(show, recall_cue(show, cue)[0])[0]
+
+
+def test_going_on_recalls_one_cue_after_the_other_until_the_last():
+    show = gallery_show()
+    names = []
+    for cue in show.cues:
+        show = recalled(show)
+        names.append(show.recalled().name)
+        assert show.cue == cue.id and show.look == cue.look
+    assert names == [cue.name for cue in gallery_show().cues]
+    with pytest.raises(EditError, match="last cue"):
+        recall_cue(show, "")
+    assert recalled(show, "cue-2").look == "lantern-tunnel", "any can be recalled by itself, and going on goes on from there"
+    assert recalled(recalled(show, "cue-2")).cue == "cue-3"
+
+
+def test_a_new_cue_keeps_the_shown_look_and_comes_after_the_one_recalled_last():
+    show = recalled(gallery_show(), "cue-3")
+    edit, cue = new_cue(show, "Encore", 2.0)
+    show, undo = apply(show, edit)
+    assert [one.id for one in show.cues][2:5] == ["cue-3", cue, "cue-4"] and show.cues[3].look == "name-board" and show.cues[3].over_beats == 2.0
+    assert apply(show, undo)[0].cues == gallery_show().cues
+
+
+def test_what_cannot_be_recalled_is_said_in_words():
+    show = gallery_show()
+    with pytest.raises(EditError, match="not there any more"):
+        recall_cue(show, "gone")
+    bare = Show(name="Bare")
+    with pytest.raises(EditError, match="no cues yet"):
+        recall_cue(bare, "")
+    with pytest.raises(EditError, match="Make a look first"):
+        new_cue(bare, "Cue 1", 4.0)
+    with pytest.raises(EditError, match="goes to the look"):
+        apply(show, AddItem(path="/cues", item={"id": "odd", "name": "Odd", "look": "none"}))
+    # A cue that is taken away after it was recalled leaves the picture as it is; the course begins anew.
+    show = apply(recalled(show, "cue-2"), RemoveItem(path="/cues/cue-2"))[0]
+    assert show.recalled() is None and show.look == "lantern-tunnel" and recall_cue(show, "")[1].id == "cue-1"
+
+
+def test_a_look_goes_with_its_cues_and_its_routes_and_comes_back_with_them():
+    show = recalled(gallery_show(), "cue-2")
+    show = apply(show, SetValue(path="/beside", value="open-sea"))[0]
+    without, undo = apply(show, without_look(show, "lantern-tunnel"))
+    assert without.look == "harbour-lights" and "cue-2" not in {cue.id for cue in without.cues} and not {"r1", "r3", "r4"} & {route.id for route in without.routes} and without.beside
+    assert apply(without, undo)[0] == show
+    assert not apply(show, without_look(show, "open-sea"))[0].beside
+    with pytest.raises(EditError, match="no such look"):
+        without_look(show, "none")
+    for look in show.looks[1:]:
+        show = apply(show, without_look(show, look.id))[0]
+    with pytest.raises(EditError, match="has to stay"):
+        without_look(show, show.looks[0].id)
+
+
+def test_a_text_shows_the_cue_and_its_look_comes_over_its_beats():
+    performer = Performer(gallery_show())
+    assert performer._names()["cue"] == ""
+    edit, cue = recall_cue(performer.show, "")
+    performer.act(Edited(edit=edit, glide_beats=4.0))
+    assert performer._names() | {"cue": "Doors", "look": "Fog bank"} == performer._names() and performer.leaving is not None
