@@ -26,7 +26,7 @@ async function load(): Promise<void> {
     }
     picture.close()
   } catch {
-    // It is being drawn, or cannot be: shown dark, and asked for again after a while.
+    // It is being drawn, or cannot be: shown as such, and asked for again after a while.
     if (mine === asked) { missing.value = true; later(AGAIN_MS) }
   }
 }
@@ -39,9 +39,9 @@ onScopeDispose(() => { clearTimeout(timer); asked++ })
 </script>
 
 <template>
-  <span class="small" :class="{ missing }"><canvas v-show="!missing" ref="canvas" /></span>
+  <span class="small" :class="{ missing }"><canvas v-show="!missing" ref="canvas" /><i v-if="missing" class="pi pi-image" role="img" aria-label="Its small picture is being drawn" /></span>
 </template>
 
 <style scoped>
-.small { display: block; aspect-ratio: 16 / 9; background: #000; border-radius: 4px; overflow: hidden; flex: none } canvas { width: 100%; height: 100%; display: block; object-fit: cover }
+.small { display: block; aspect-ratio: 16 / 9; background: #000; border-radius: 4px; overflow: hidden; flex: none } .missing { background: var(--panel); border: 1px dashed var(--edge); display: grid; place-items: center; color: var(--edge-strong) } canvas { width: 100%; height: 100%; display: block; object-fit: cover }
 </style>

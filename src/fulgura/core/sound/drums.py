@@ -1,8 +1,10 @@
-"""Which drum was that: a small network that hears kick, snare and hat in the levels of twelve bands.
+"""Which drum was that: a few small networks that together hear kick, snare and hat in the levels of twelve bands.
 
-A multilayer perceptron over the last eight blocks, in the manner of drum transcription by activation functions
+Each is a multilayer perceptron over the last eight blocks, in the manner of drum transcription by activation functions
 (C.-W. Wu et al., "A review of automatic drum transcription", IEEE/ACM TASLP 26(9), 2018), kept so small that it
-costs a few microseconds a block. Its weights are taught by ``bench/teach.py`` on sounds with truth by construction.
+costs a few microseconds a block. They were taught alike from different beginnings and differ most where they are
+wrong, so that their mean is righter than each (L. K. Hansen, P. Salamon, "Neural network ensembles", IEEE TPAMI
+12(10), 1990). The weights are taught by ``bench/teach.py`` on sounds with truth by construction.
 """
 
 from functools import lru_cache
@@ -86,10 +88,14 @@ def _rectified(values: NDArray) -> NDArray:
 
 @njit(cache=True)
 def judge(features: NDArray, w1: NDArray, b1: NDArray, w2: NDArray, b2: NDArray, w3: NDArray, b3: NDArray, activations: NDArray) -> None:
-    """The network: two hidden layers of rectified units, then a probability for each drum, shape (3,)."""
-    out = _layer(w3, b3, _rectified(_layer(w2, b2, _rectified(_layer(w1, b1, features)))))
-    for i in range(out.shape[0]):
-        activations[i] = 1.0 / (1.0 + np.exp(-out[i]))
+    """The networks, one for each first index of the weights: two hidden layers of rectified units, then the log odds
+    of each drum. Their mean becomes a probability, shape (3,)."""
+    networks = w1.shape[0]
+    activations[:] = 0.0
+    for n in range(networks):
+        activations += _layer(w3[n], b3[n], _rectified(_layer(w2[n], b2[n], _rectified(_layer(w1[n], b1[n], features)))))
+    for i in range(activations.shape[0]):
+        activations[i] = 1.0 / (1.0 + np.exp(-activations[i] / networks))
 
 
 @njit(cache=True)
@@ -102,7 +108,7 @@ def hear(state: NDArray, squares: NDArray, features: NDArray, w1: NDArray, b1: N
 
 @lru_cache
 def weights() -> tuple[NDArray, ...]:
-    """(w1, b1, w2, b2, w3, b3) as taught, float32."""
+    """(w1, b1, w2, b2, w3, b3) as taught, float32; the first index of each is the network."""
     with files(__package__).joinpath("drums.npz").open("rb") as file:
         stored = np.load(file)
         return tuple(np.ascontiguousarray(stored[name], dtype=np.float32) for name in ("w1", "b1", "w2", "b2", "w3", "b3"))
