@@ -37,6 +37,9 @@ NOTES = {
     "kick": (36, 35), "snare": (38, 40), "hat": (42, 44), "open": (46,), "ride": (51,), "tom": (41, 43, 45, 47, 50), "clap": (39,), "shaker": (70,), "crash": (49,),
     "rim": (37,), "bell": (56,), "conga": (62, 63, 64),
 }
+BRUSHES = 40
+"""General MIDI 2's brush set (memory): 38 is a tap, 39 a slap, and 40 a swirl over the skin, which is no stroke."""
+BRUSH_NOTES = NOTES | {"snare": (38, 39), "clap": ()}
 ONE_KIT = ("studio", "arena", "patches")
 """Fonts with a single drum set."""
 FIRST_CHANNEL = ("studio", "arena")
@@ -127,7 +130,7 @@ def _own_kit(seed: int) -> dict[str, list[NDArray]]:
 
 def _font_kit(font: str, program: int) -> dict[str, list[NDArray]]:
     """Each note at two strengths, one every 2.5 s in one rendering."""
-    wanted = [(voice, note, velocity) for voice, notes in NOTES.items() for note in notes for velocity in (112, 80)]
+    wanted = [(voice, note, velocity) for voice, notes in (BRUSH_NOTES if program == BRUSHES else NOTES).items() for note in notes for velocity in (112, 80)]
     channel = 0 if font in FIRST_CHANNEL else 9
     events = [(2.5 * i, channel, note, velocity, 1.0) for i, (_, note, velocity) in enumerate(wanted)]
     sound = render(FONTS[font], events, {channel: program}, 2.5 * len(wanted) + 1.0)
