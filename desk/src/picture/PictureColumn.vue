@@ -50,7 +50,7 @@ const removable = computed(() => step.value?.family === 'effect')
   <div class="top row">
     <h2>Picture</h2>
     <template v-if="show.look">
-      <input :key="show.look.id" class="look" :value="show.look.name" aria-label="Name of the shown look" maxlength="80" @change="show.set(`${base}/name`, ($event.target as HTMLInputElement).value.trim() || show.look!.name, 'Rename look')" />
+      <input :key="show.look.id" v-memo="[show.look.id, show.look.name]" class="look" :value="show.look.name" aria-label="Name of the shown look" maxlength="80" @change="show.set(`${base}/name`, ($event.target as HTMLInputElement).value.trim() || show.look!.name, 'Rename look')" />
       <button class="tiny" :disabled="show.document!.looks!.length < 2" :aria-label="`Remove the look ${show.look.name}`" v-tooltip.bottom="'Takes this look away, with its cues and routes'" @click="doing(api.removeLook(show.look!.id))"><i class="pi pi-trash" /></button>
     </template>
     <span class="grow" />
