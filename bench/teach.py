@@ -2,7 +2,7 @@
 
 Each has lessons of its own (L. Breiman, "Bagging predictors", Machine Learning 24, 1996), on sounds from rhythms.py; with the
 Debian packages that kits.py names installed, sampled kits are among them. Takes about twenty minutes a network, and
-PyTorch, which nothing else here needs (pip install torch). Trained by Adam (D. Kingma, J. Ba, ICLR 2015).
+PyTorch, which nothing else here needs (pip install torch==2.13.0). Trained by Adam (D. Kingma, J. Ba, ICLR 2015).
 The three shipped ones heard lessons of the seeds 100, 300 and 400, the first before the kits patches and plain were
 there and with 32 of the synthesised kits fewer; each was taught in 18 to 20 passes over 3000 clips, in which a brush's
 swirl was still called a snare. They are the best three together of seven that were tried.

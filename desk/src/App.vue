@@ -25,7 +25,7 @@ watch(() => show.id, () => { choosing.value = false })
 watch(() => show.notice, (notice) => notice && toast.add({ severity: 'warn', summary: notice.title, detail: notice.detail, life: 6000 }))
 
 useEventListener('keydown', (event: KeyboardEvent) => {
-  const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement
+  const typing = [HTMLInputElement, HTMLSelectElement, HTMLTextAreaElement].some((kind) => event.target instanceof kind)
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing) {
     event.preventDefault()
     void show.step(event.shiftKey ? 'redo' : 'undo')

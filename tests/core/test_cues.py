@@ -1,9 +1,11 @@
 """Cues: named changes of the show, in the order of the night; and looks that are taken away with what belongs to them."""
 
+import numpy as np
 import pytest
 
 from fulgura.core.events import Edited
 from fulgura.core.performer import Performer
+from fulgura.core.picture.sources.text import set_lines
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, EditError, RemoveItem, SetValue, apply
 from fulgura.core.show.making import new_cue, recall_cue, without_look
@@ -30,9 +32,9 @@ def test_going_on_recalls_one_cue_after_the_other_until_the_last():
 
 def test_a_new_cue_keeps_the_shown_look_and_comes_after_the_one_recalled_last():
     show = recalled(gallery_show(), "cue-3")
-    edit, cue = new_cue(show, "Encore", 2.0)
+    edit, cue = new_cue(show, 2.0)
     show, undo = apply(show, edit)
-    assert [one.id for one in show.cues][2:5] == ["cue-3", cue, "cue-4"] and show.cues[3].look == "name-board" and show.cues[3].over_beats == 2.0
+    assert [one.id for one in show.cues][2:5] == ["cue-3", cue, "cue-4"] and show.cues[3].look == "name-board" and show.cues[3].over_beats == 2.0 and show.cues[3].name == "Cue 8"
     assert apply(show, undo)[0].cues == gallery_show().cues
 
 
@@ -44,7 +46,7 @@ def test_what_cannot_be_recalled_is_said_in_words():
     with pytest.raises(EditError, match="no cues yet"):
         recall_cue(bare, "")
     with pytest.raises(EditError, match="Make a look first"):
-        new_cue(bare, "Cue 1", 4.0)
+        new_cue(bare, 4.0)
     with pytest.raises(EditError, match="goes to the look"):
         apply(show, AddItem(path="/cues", item={"id": "odd", "name": "Odd", "look": "none"}))
     # A cue that is taken away after it was recalled leaves the picture as it is; the course begins anew.
@@ -68,8 +70,19 @@ def test_a_look_goes_with_its_cues_and_its_routes_and_comes_back_with_them():
 
 
 def test_a_text_shows_the_cue_and_its_look_comes_over_its_beats():
-    performer = Performer(gallery_show())
-    assert performer._names()["cue"] == ""
-    edit, cue = recall_cue(performer.show, "")
-    performer.act(Edited(edit=edit, glide_beats=4.0))
-    assert performer._names() | {"cue": "Doors", "look": "Fog bank"} == performer._names() and performer.leaving is not None
+    show = gallery_show()
+    board = next(look for look in show.looks if look.id == "name-board")
+    values = next(layer.source for layer in board.layers if layer.id == "name").values
+    values["shows"] = "cue"
+
+    def written(performer: Performer, words: str) -> bool:
+        wanted = set_lines(words, values["face"], values["size_of_letters"], values["spacing"], values["fit"]).reshape(-1)
+        return any(np.array_equal(block, wanted) for block in performer.tick().own)
+
+    performer = Performer(show)
+    edit, cue = recall_cue(show, "cue-3")
+    performer.act(Edited(edit=edit, glide_beats=cue.over_beats))
+    assert performer.leaving is not None, "the look before is still there, and goes"
+    assert written(performer, "The clerks") and not written(performer, "Lamp Room")
+    performer.act(Edited(edit=SetValue(path="/cues/cue-3/name", value="All three")))
+    assert written(performer, "All three")

@@ -178,6 +178,16 @@ def test_the_network_does_not_care_for_the_level():
     np.testing.assert_allclose(seen(1e-4), seen(1.0), atol=1e-5)
 
 
+def test_drums_are_judged_by_the_mean_of_what_the_networks_say():
+    features, said, told = np.random.default_rng(3).random(drums.FEATURES).astype(np.float32), [], np.zeros(len(drums.DRUMS))
+    w1, b1, w2, b2, w3, b3 = drums.weights()
+    for n in range(len(w1)):
+        said.append(w3[n] @ np.maximum(w2[n] @ np.maximum(w1[n] @ features + b1[n], 0) + b2[n], 0) + b3[n])
+    drums.judge(features, *drums.weights(), told)
+    np.testing.assert_allclose(told, 1 / (1 + np.exp(-np.mean(said, axis=0))), rtol=1e-4)
+    assert len(said) > 1 and np.ptp(said, axis=0).min() > 0.01, "they are not all the same network"
+
+
 @pytest.mark.parametrize("name", ["silence", "dc", "pure tone", "white noise"])
 def test_no_beats_are_claimed_with_confidence_where_there_are_none(name):
     length = 12 * SAMPLE_RATE

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 // The cues in the order of the night: one button goes to the next, each can be recalled by itself.
 import { computed, nextTick, ref, watch } from 'vue'
-import { api } from '../shared/api'
+import { api, type Show } from '../shared/api'
+import NameField from '../shared/NameField.vue'
 import { useShow } from '../shared/show'
 
+type Cue = NonNullable<Show['cues']>[number]
 const props = defineProps<{ /** Beats that a new cue's look takes to come. */ over: number }>()
 const show = useShow()
 const cues = computed(() => show.document?.cues ?? [])
@@ -13,28 +15,23 @@ const changing = ref(false)
 const line = ref<HTMLElement>()
 const doing = (what: Promise<unknown>): void => { what.catch(show.complain) }
 const lookName = (look: string): string => show.document?.looks?.find((one) => one.id === look)?.name ?? 'a look that is gone'
-const way = (look: string, beats = 4): string => `To ${lookName(look)} ${beats === 0 ? 'at once' : `over ${beats} ${beats === 1 ? 'beat' : 'beats'}`}`
+const way = ({ look, over_beats: beats }: Cue): string => `To ${lookName(look)} ${beats === 0 ? 'at once' : `over ${beats} ${beats === 1 ? 'beat' : 'beats'}`}`
 watch(place, () => void nextTick(() => line.value?.querySelector('.there')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })), { flush: 'post' })
-const keep = (): void => doing(api.addCue(`Cue ${cues.value.length + 1}`, props.over).then(() => { changing.value = true }))
-function rename(id: string, box: HTMLInputElement, before: string): void {
-  const name = box.value.trim()
-  if (name) show.set(`/cues/${id}/name`, name, 'Rename cue')
-  else box.value = before
-}
+const keep = (): void => doing(api.addCue(props.over).then(() => { changing.value = true }))
 </script>
 
 <template>
   <section class="cues row" aria-label="Cues">
-    <button v-if="cues.length" class="button go" :disabled="!next" v-tooltip.bottom="next ? `${way(next.look, next.over_beats)} (G)` : 'That was the last cue'" @click="doing(api.recallCue())">Go<strong v-if="next">{{ next.name }}</strong></button>
+    <button v-if="cues.length" class="button go" :disabled="!next" v-tooltip.bottom="next ? `${way(next)} (G)` : 'That was the last cue'" @click="doing(api.recallCue())">Go<strong v-if="next">{{ next.name }}</strong></button>
     <div ref="line" class="line">
       <template v-for="(one, i) in cues" :key="one.id">
         <span v-if="changing" class="row change">
-          <input :value="one.name" :aria-label="`Name of the cue ${one.name}`" maxlength="80" v-tooltip.bottom="way(one.look, one.over_beats)" @change="rename(one.id, $event.target as HTMLInputElement, one.name)" />
+          <NameField class="named" :value="one.name" :label="`Name of the cue ${one.name}`" v-tooltip.bottom="way(one)" @change="(name) => show.set(`/cues/${one.id}/name`, name, 'Rename cue')" />
           <input class="num" type="number" min="0" max="64" :value="one.over_beats" :aria-label="`Beats of the cue ${one.name}`" @change="show.set(`/cues/${one.id}/over_beats`, Number(($event.target as HTMLInputElement).value), 'Beats of a cue')" />
           <button class="tiny" :disabled="i === 0" :aria-label="`${one.name} earlier`" @click="show.edit({ edit: 'move', path: `/cues/${one.id}`, index: i - 1 }, 'Move cue')"><i class="pi pi-arrow-left" /></button>
           <button class="tiny" :aria-label="`Remove the cue ${one.name}`" @click="show.edit({ edit: 'remove', path: `/cues/${one.id}` }, 'Remove cue')"><i class="pi pi-trash" /></button>
         </span>
-        <button v-else class="button cue" :class="{ there: i === place, past: i < place }" :aria-current="i === place" v-tooltip.bottom="way(one.look, one.over_beats)" @click="doing(api.recallCue(one.id))">{{ one.name }}</button>
+        <button v-else class="button cue" :class="{ there: i === place, past: i < place }" :aria-current="i === place" v-tooltip.bottom="way(one)" @click="doing(api.recallCue(one.id))">{{ one.name }}</button>
       </template>
       <span v-if="!cues.length" class="soft">No cues yet: keep looks as cues, in the order of the night, and go from one to the next with one key.</span>
     </div>
@@ -47,5 +44,5 @@ function rename(id: string, box: HTMLInputElement, before: string): void {
 .cues { gap: 6px; margin-bottom: 10px; min-height: 36px } .line { flex: 1; min-width: 0; display: flex; gap: 4px; overflow-x: auto; scrollbar-width: thin; align-items: center } .line > * { flex: none } .line .soft { flex: 1; font-size: 14px }
 .go { border-color: var(--hand); color: var(--hand); max-width: 190px } .go strong { overflow: hidden; text-overflow: ellipsis }
 .cue { border-color: transparent; background: none; border-bottom: 2px solid var(--edge); border-radius: 0; padding: 0 8px } .there { border-bottom-color: var(--hand); color: var(--hand); font-weight: 700 } .past { color: var(--soft) }
-.change { gap: 2px } .change input { width: 96px; min-height: 32px; background: var(--ground); border: 1px solid var(--edge-strong); border-radius: 6px; padding: 0 6px } .change .num { width: 52px } .tiny { background: none; border: 0; color: var(--soft); min-width: 32px; min-height: 32px; cursor: pointer; padding: 0 }
+.change { gap: 2px } .change input { background: var(--ground); border: 1px solid var(--edge-strong); border-radius: 6px; padding: 0 6px; min-height: 32px } .change .named { width: 96px } .change .num { width: 52px } .tiny { background: none; border: 0; color: var(--soft); min-width: 32px; min-height: 32px; cursor: pointer; padding: 0 }
 </style>

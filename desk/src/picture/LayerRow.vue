@@ -2,6 +2,7 @@
 // One layer: its parts in the order in which light goes through them, its blend, and its place among the others.
 import { computed } from 'vue'
 import { api, type Show } from '../shared/api'
+import NameField from '../shared/NameField.vue'
 import { useShow } from '../shared/show'
 import SmallPicture from './SmallPicture.vue'
 
@@ -40,7 +41,7 @@ function drag(event: PointerEvent): void {
     <button class="tiny" :aria-pressed="layer.visible" :aria-label="`${layer.visible ? 'Hide' : 'Show'} ${layer.name}`" @click="show.set(`${path}/visible`, !layer.visible, layer.visible ? 'Hide layer' : 'Show layer')"><i class="pi" :class="layer.visible ? 'pi-eye' : 'pi-eye-slash'" /></button>
     <button class="tiny" :class="{ on: layer.solo }" :aria-pressed="layer.solo" :aria-label="`Solo ${layer.name}`" @click="show.set(`${path}/solo`, !layer.solo, 'Solo layer')">S</button>
     <SmallPicture class="pic" :look="look" :layer="layer.id" :content="[layer.source, layer.effects, layer.mix]" />
-    <input class="name" :value="layer.name" :aria-label="`Name of ${layer.name}`" maxlength="80" @change="show.set(`${path}/name`, ($event.target as HTMLInputElement).value.trim() || layer.name, 'Rename layer')" />
+    <NameField class="name" :value="layer.name" :label="`Name of ${layer.name}`" @change="(name) => show.set(`${path}/name`, name, 'Rename layer')" />
     <div class="way">
       <button v-for="part in parts" :key="part.id" class="button part step" :class="{ chosen: part.id === chosen, off: !part.on }" @click="emit('choose', part.id)">
         {{ part === layer.mix ? `${mix.blend} ${Math.round(mix.opacity * 100)} %` : show.kind(part.kind)?.title }}<i v-if="movers.has(part.id)" class="dot" :style="{ background: movers.get(part.id) }" title="Something moves it" />
@@ -55,7 +56,7 @@ function drag(event: PointerEvent): void {
 .layer { gap: 2px; background: var(--raised); border: 1px solid var(--edge); border-radius: 8px; padding: 3px 6px; min-height: 42px } .layer.mine { border-color: var(--hand) } .layer.dark .way, .layer.dark .name { opacity: .5 }
 .within { margin-left: 22px } .pic { width: 58px; margin: 0 4px }
 .tiny { background: none; border: 0; color: var(--soft); min-width: 32px; min-height: 32px; cursor: pointer; padding: 0; font-weight: 700 } .tiny.on { color: var(--bolt) } .grip { cursor: grab; touch-action: none }
-.name { width: 96px; background: none; border: 0; font-weight: 700; min-height: 32px; text-overflow: ellipsis }
+.name { width: 96px }
 .way { flex: 1; display: flex; gap: 4px; flex-wrap: wrap; min-width: 0 } .part { min-height: 32px; padding: 0 9px; font-size: 14px } .part.chosen { border-color: var(--hand); color: var(--hand) } .part.off { text-decoration: line-through; color: var(--soft) } .add { min-height: 32px; width: 46px; padding: 0 6px }
 .dot { width: 8px; height: 8px; border-radius: 50% }
 </style>

@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import { api, type Part } from '../shared/api'
 import { layout } from '../shared/live'
+import NameField from '../shared/NameField.vue'
 import PartControls from '../shared/PartControls.vue'
 import PresetList from '../shared/PresetList.vue'
 import { useShow } from '../shared/show'
@@ -50,7 +51,7 @@ const removable = computed(() => step.value?.family === 'effect')
   <div class="top row">
     <h2>Picture</h2>
     <template v-if="show.look">
-      <input :key="show.look.id" v-memo="[show.look.id, show.look.name]" class="look" :value="show.look.name" aria-label="Name of the shown look" maxlength="80" @change="show.set(`${base}/name`, ($event.target as HTMLInputElement).value.trim() || show.look!.name, 'Rename look')" />
+      <NameField :key="show.look.id" class="look" :value="show.look.name" label="Name of the shown look" @change="(name) => show.set(`${base}/name`, name, 'Rename look')" />
       <button class="tiny" :disabled="show.document!.looks!.length < 2" :aria-label="`Remove the look ${show.look.name}`" v-tooltip.bottom="'Takes this look away, with its cues and routes'" @click="doing(api.removeLook(show.look!.id))"><i class="pi pi-trash" /></button>
     </template>
     <span class="grow" />
@@ -97,7 +98,7 @@ const removable = computed(() => step.value?.family === 'effect')
 </template>
 
 <style scoped>
-.top { min-height: 30px; gap: 8px } .look { width: 190px; background: none; border: 0; border-bottom: 1px dashed var(--edge-strong); font-weight: 700; min-height: 32px } .tiny { background: none; border: 0; color: var(--soft); min-width: 32px; min-height: 32px; cursor: pointer }
+.top { min-height: 30px; gap: 8px } .look { width: 190px; border-bottom: 1px dashed var(--edge-strong) } .tiny { background: none; border: 0; color: var(--soft); min-width: 32px; min-height: 32px; cursor: pointer }
 .body { flex: 1; display: flex; gap: 14px; min-height: 0 }
 .left { flex: 1; min-width: 0; display: flex; flex-direction: column; gap: 10px }
 .layers { flex: 1; display: flex; flex-direction: column; gap: 5px } .layers > * { flex: none }

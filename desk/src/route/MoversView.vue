@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { api, type Mover, type Reason } from '../shared/api'
 import { pick } from '../shared/carry'
 import LearnFader from '../shared/LearnFader.vue'
+import NameField from '../shared/NameField.vue'
 import PartControls from '../shared/PartControls.vue'
 import ReasonRow from '../shared/ReasonRow.vue'
 import { useShow } from '../shared/show'
@@ -30,7 +31,7 @@ const add = (kind: string): void => { api.addMover(kind).catch(show.complain) }
     <p v-if="!movers.length" class="card soft">Nothing is made yet. An LFO swings by itself, an envelope follows a line you draw, a pattern steps on the beat, a fader waits for your hand, an expression joins signals: each can move anything.</p>
     <article v-for="one in movers" :key="one.id" class="card mover" :data-mover="one.id">
       <div class="left">
-        <input class="name" :value="one.name" :aria-label="`Name of ${one.name}`" maxlength="80" :style="{ color: show.colour(id(one)) }" @change="show.set(`/movers/${one.id}/name`, ($event.target as HTMLInputElement).value.trim() || one.name, 'Rename mover')" />
+        <NameField class="name" :value="one.name" :label="`Name of ${one.name}`" :style="{ color: show.colour(id(one)) }" @change="(name) => show.set(`/movers/${one.id}/name`, name, 'Rename mover')" />
         <div class="trace"><Trace v-if="show.signals.get(id(one))" :key="show.signals.get(id(one))!.index" :block="Block.signals" :index="show.signals.get(id(one))!.index" :low="0" :high="1" :colour="show.colour(id(one))" label="What it gives" /></div>
         <ReasonRow v-if="trouble(one)" :reason="cure(one)" />
         <div class="row">
@@ -47,5 +48,5 @@ const add = (kind: string): void => { api.addMover(kind).catch(show.complain) }
 <style scoped>
 .list { flex: 1; display: flex; flex-direction: column; gap: 8px; padding-right: 4px } .list > * { flex: none } .wrap { flex-wrap: wrap } .mover { display: flex; gap: 18px }
 .left { width: 250px; display: flex; flex-direction: column; gap: 7px } .right { flex: 1; min-width: 0 } .trace { height: 74px } .grip { cursor: grab; touch-action: none }
-.name { background: none; border: 0; border-bottom: 1px solid var(--edge); font-weight: 700; font-size: 16px; min-height: 32px; width: 100% }
+.name { border-bottom: 1px solid var(--edge); font-size: 16px; width: 100% }
 </style>

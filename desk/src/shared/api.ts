@@ -121,7 +121,7 @@ export const api = {
   show: () => call<ShowState>('GET', '/show'),
   addLook: (name: string, of = '') => call<Schemas['Created']>('POST', '/looks', { name, of }),
   removeLook: (look: string) => call<Schemas['Edited']>('DELETE', `/looks/${look}`),
-  addCue: (name: string, over_beats: number) => call<Schemas['Created']>('POST', '/cues', { name, over_beats }),
+  addCue: (over_beats: number) => call<Schemas['Created']>('POST', '/cues', { over_beats }),
   recallCue: (cue = '') => call<Schemas['Edited']>('POST', '/cues/recall', { cue }),
   addPicture: (file: File) => call<Schemas['Created']>('POST', `/pictures?name=${encodeURIComponent(nameOf(file, 'Picture'))}`, file),
   setCode: (path: string, code: string) => call<Schemas['Checked']>('PUT', '/code', { path, code }),

@@ -66,16 +66,16 @@ async def add_effect(wanted: NewEffect, show: AnOpenShow, hub: AHub) -> Created:
 
 
 class NewCue(BaseModel):
-    """over_beats: how long its look takes to come."""
+    """name: numbered without one; over_beats: how long its look takes to come."""
 
-    name: Name
+    name: str = Field("", max_length=80)
     over_beats: float = Field(4.0, ge=0, le=64)
 
 
 @api.post("/cues", status_code=201)
 async def add_cue(wanted: NewCue, show: AnOpenShow, hub: AHub) -> Created:
     """Keep the shown look as a cue, after the one that was recalled last."""
-    edit, cue = new_cue(show.show, wanted.name, wanted.over_beats)
+    edit, cue = new_cue(show.show, wanted.over_beats, wanted.name)
     await make(hub, show, edit, "New cue")
     return Created(id=cue)
 

@@ -342,8 +342,8 @@ def new_look(show: Show, name: str, of: str = "") -> tuple[Together, str]:
     return Together(edits=[*edits, SetValue(path="/look", value=look)]), look
 
 
-def new_cue(show: Show, name: str, over_beats: float) -> tuple[AddItem, str]:
-    """(the edit that keeps the shown look as a cue, after the one that was recalled last; its id).
+def new_cue(show: Show, over_beats: float, name: str = "") -> tuple[AddItem, str]:
+    """(the edit that keeps the shown look as a cue, after the one that was recalled last; its id); without a name it is numbered.
 
     Raises EditError when no look is shown, or there are as many cues as there can be.
     """
@@ -353,7 +353,7 @@ def new_cue(show: Show, name: str, over_beats: float) -> tuple[AddItem, str]:
         raise EditError(f"A show has at most {MOST_CUES} cues. Take one away first.", "/cues")
     ids = [cue.id for cue in show.cues]
     cue = free_id(ids, "cue-")
-    return AddItem(path="/cues", item={"id": cue, "name": name, "look": show.look, "over_beats": over_beats}, index=ids.index(show.cue) + 1 if show.cue in ids else None), cue
+    return AddItem(path="/cues", item={"id": cue, "name": name or f"Cue {cue.removeprefix('cue-')}", "look": show.look, "over_beats": over_beats}, index=ids.index(show.cue) + 1 if show.cue in ids else None), cue
 
 
 def recall_cue(show: Show, cue: str) -> tuple[Together, Cue]:
