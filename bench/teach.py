@@ -34,7 +34,7 @@ def features(samples: NDArray) -> NDArray:
     squares, peaks = np.zeros(len(drums.BANDS)), np.zeros(len(drums.BANDS))
     seen = np.zeros((len(samples) // BLOCK, drums.FEATURES), dtype=np.float32)
     for i in range(len(seen)):
-        bands.filter_bank(bank.sections, bank.state, samples[i * BLOCK : (i + 1) * BLOCK].astype(np.float64), squares, peaks)
+        bands.filter_bank(bank.rows, bank.state, samples[i * BLOCK : (i + 1) * BLOCK].astype(np.float64), squares, peaks)
         drums.look(state, squares, seen[i])
     return seen
 

@@ -27,11 +27,11 @@ def test_bands_in_pieces_equal_the_whole(sizes, seed):
     edges = [(20.0, 150.0), (300.0, 2000.0), (6000.0, 20000.0)]
     whole, pieces = bands.Bank.of(edges), bands.Bank.of(edges)
     squares, peaks = np.zeros(3), np.zeros(3)
-    bands.filter_bank(whole.sections, whole.state, samples, squares, peaks)
+    bands.filter_bank(whole.rows, whole.state, samples, squares, peaks)
     gathered, at = np.zeros(3), 0
     for size in sizes:
         part = np.zeros(3)
-        bands.filter_bank(pieces.sections, pieces.state, samples[at : at + size], part, peaks)
+        bands.filter_bank(pieces.rows, pieces.state, samples[at : at + size], part, peaks)
         gathered += part * size
         at += size
     np.testing.assert_allclose(gathered / len(samples), squares, rtol=1e-9)

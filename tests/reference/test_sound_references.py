@@ -64,7 +64,7 @@ def test_the_filter_bank_is_scipys_sosfilt():
     edges = [(b.low_hz, b.high_hz) for b in USUAL_BANDS] + [(20.0, 100.0), (8000.0, 20_000.0), (500.0, 900.0, "steep"), (500.0, 900.0, "gentle")]
     bank = bands.Bank.of(edges)
     squares, peaks = np.zeros(len(edges)), np.zeros(len(edges))
-    bands.filter_bank(bank.sections, bank.state, samples, squares, peaks)
+    bands.filter_bank(bank.rows, bank.state, samples, squares, peaks)
     bands.filter_steep(bank.steep, bank.more, bank.more_state, samples, squares, peaks)
     assert list(bank.steep) == [5]
     for i, edge in enumerate(edges):

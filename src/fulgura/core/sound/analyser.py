@@ -95,10 +95,7 @@ class Analyser:
         bank = filters.Bank.of(edges)
         for i, edge in enumerate(edges):
             if edge in old_edges:
-                bank.state[i] = self._bank.state[old_edges.index(edge)]
-        for row, i in enumerate(bank.steep):
-            if edges[i] in old_edges and (was := old_edges.index(edges[i])) in self._bank.steep:
-                bank.more_state[row] = self._bank.more_state[list(self._bank.steep).index(was)]
+                bank.take_over(i, self._bank, old_edges.index(edge))
         old_levels = dict(zip((b.name for b in self.bands), self.band_levels))
         self.band_levels = np.array([old_levels.get(b.name, 0.0) for b in bands])
         self._configure_hits(bands, detectors)
@@ -131,11 +128,11 @@ class Analyser:
         mono, block = self._mono, block if block.ndim == 2 else block[:, None]
         _mono(block, mono)
         bank = self._bank
-        measured = _hear(mono, self.recent, bank.sections, bank.state, bank.steep, bank.more, bank.more_state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
+        measured = _hear(mono, self.recent, bank.rows, bank.state, bank.steep, bank.more, bank.more_state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
         if measured[2]:
             heard.repaired = measured[2]
             block = levels.repair(block)
-            measured = _hear(levels.repair(mono), self.recent, bank.sections, bank.state, bank.steep, bank.more, bank.more_state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
+            measured = _hear(levels.repair(mono), self.recent, bank.rows, bank.state, bank.steep, bank.more, bank.more_state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
         total, peak, _ = measured
         self.blocks += 1
         now = self.time
@@ -192,7 +189,7 @@ _METER = levels.coefficient(0.3, BLOCK_RATE)
 
 
 @njit(cache=True)
-def _hear(mono: NDArray, recent: NDArray, sections: NDArray, state: NDArray, steep: NDArray, more: NDArray, more_state: NDArray, squares: NDArray, peaks: NDArray, band_levels: NDArray, gain: NDArray, up: NDArray, down: NDArray) -> tuple[float, float, int]:
+def _hear(mono: NDArray, recent: NDArray, rows: NDArray, state: NDArray, steep: NDArray, more: NDArray, more_state: NDArray, squares: NDArray, peaks: NDArray, band_levels: NDArray, gain: NDArray, up: NDArray, down: NDArray) -> tuple[float, float, int]:
     """One block through level, bank and band followers, all in place; returns what ``levels.measure`` does.
 
     Compiled in one piece: so short a block costs more in calls than in arithmetic. A damaged block changes nothing.
@@ -204,7 +201,7 @@ def _hear(mono: NDArray, recent: NDArray, sections: NDArray, state: NDArray, ste
     for i in range(kept):
         recent[i] = recent[i + mono.shape[0]]
     recent[kept:] = mono
-    filter_bank(sections, state, mono, squares, peaks)
+    filter_bank(rows, state, mono, squares, peaks)
     if steep.shape[0]:
         filter_steep(steep, more, more_state, mono, squares, peaks)
     for i in range(band_levels.shape[0]):

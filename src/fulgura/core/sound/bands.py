@@ -45,14 +45,21 @@ def design(low_hz: float, high_hz: float, rate_hz: float = SAMPLE_RATE, slope: s
     return np.concatenate([sections, np.tile(NOTHING, (missing, 1))])
 
 
+LANES = 16
+"""Bands that are filtered side by side: a number known when it is compiled lets the processor work on several at once."""
+
+
 @dataclass
 class Bank:
-    """Many bands over one sound. sections: (bands, 2, 6); state: (bands, 2, 2), zeros at the start.
+    """Many bands over one sound, in groups of LANES; what is over in the last group filters nothing.
 
-    Steep bands go through two more sections: steep (bands that are steep,) names them, more and more_state hold those.
+    rows: (groups, 10 * LANES), the numbers b0, b1, b2, a1, a2 of the first section, then of the second, each for all
+    bands of the group; state: (groups, 4 * LANES), both delays of the first section, then of the second, zeros at the
+    start. Steep bands go through two more sections: steep (bands that are steep,) names them, more (steep, 4, 6) holds
+    all of their sections, more_state (steep, 4, 2) their delays.
     """
 
-    sections: NDArray
+    rows: NDArray
     state: NDArray
     steep: NDArray
     more: NDArray
@@ -63,60 +70,59 @@ class Bank:
         """edges: rows of low and high in Hz and, where it is not the usual one, a slope."""
         designs = [design(row[0], row[1], rate_hz, *row[2:]) for row in edges]
         steep = [i for i, sections in enumerate(designs) if len(sections) > SECTIONS]
-        return cls(
-            np.array([sections[:SECTIONS] for sections in designs]).reshape(len(edges), SECTIONS, 6), np.zeros((len(edges), SECTIONS, 2)),
-            np.array(steep, dtype=np.int64), np.array([designs[i] for i in steep]).reshape(len(steep), STEEPEST, 6), np.zeros((len(steep), STEEPEST, 2)),
-        )
+        groups = -(-len(edges) // LANES)
+        numbers = np.zeros((groups * LANES, 5 * SECTIONS))
+        for i, sections in enumerate(designs):
+            numbers[i] = sections[:SECTIONS, [0, 1, 2, 4, 5]].ravel()
+        rows = np.ascontiguousarray(numbers.reshape(groups, LANES, 5 * SECTIONS).swapaxes(1, 2)).reshape(groups, 5 * SECTIONS * LANES)
+        more = np.array([designs[i] for i in steep]).reshape(len(steep), STEEPEST, 6)
+        return cls(rows, np.zeros((groups, 2 * SECTIONS * LANES)), np.array(steep, dtype=np.int64), more, np.zeros((len(steep), STEEPEST, 2)))
+
+    def take_over(self, band: int, other: "Bank", other_band: int) -> None:
+        """Go on with the state that a band of the same design has in another bank."""
+        self._delays(band)[:] = other._delays(other_band)
+        if band in self.steep:
+            self.more_state[np.searchsorted(self.steep, band)] = other.more_state[np.searchsorted(other.steep, other_band)]
+
+    def _delays(self, band: int) -> NDArray:
+        return self.state.reshape(len(self.state), 2 * SECTIONS, LANES)[band // LANES, :, band % LANES]
 
 
 NO_DENORMALS = 1e-30
 """Added to every sample: states that fade to numbers too small for the processor's fast path cost ten times as much."""
 
 
-@njit(cache=True, fastmath={"contract"})
-def filter_bank(sections: NDArray, state: NDArray, samples: NDArray, squares: NDArray, peaks: NDArray) -> None:
-    """Run samples (n,) through every band; state is moved on in place.
+@njit(cache=True, fastmath={"contract", "nnan", "ninf", "nsz"})
+def filter_bank(rows: NDArray, state: NDArray, samples: NDArray, squares: NDArray, peaks: NDArray) -> None:
+    """Run samples (n,) through every band of a ``Bank``; state is moved on in place.
 
     Fills squares and peaks, both (bands,): mean square and largest absolute sample of each band's output.
-    Direct form II transposed, as in scipy.signal.sosfilt, which the tests compare it with. Compiled
-    because a call of sosfilt for each band of each block costs more than the rest of the analyser. Both
-    sections are written out, so that the whole recursion stays in registers, and two bands go side by side:
-    each waits for its own last sample, and the processor has time for another meanwhile (1.5 times as fast).
+    Direct form II transposed, as in scipy.signal.sosfilt, which the tests compare it with. Compiled because a call of
+    sosfilt for each band of each block costs more than the rest of the analyser. All of a group's numbers lie in one
+    array at distances that the compiler knows: only then does it filter four bands or more with one instruction.
     """
-    for band in range(0, sections.shape[0], 2):
-        # An odd band out is run beside itself, and its numbers written twice.
-        other = min(band + 1, sections.shape[0] - 1)
-        one, two = sections[band, 0], sections[band, 1]
-        b0, b1, b2, a1, a2 = one[0], one[1], one[2], one[4], one[5]
-        d0, d1, d2, c1, c2 = two[0], two[1], two[2], two[4], two[5]
-        p0, p1, q0, q1 = state[band, 0, 0], state[band, 0, 1], state[band, 1, 0], state[band, 1, 1]
-        one, two = sections[other, 0], sections[other, 1]
-        f0, f1, f2, e1, e2 = one[0], one[1], one[2], one[4], one[5]
-        h0, h1, h2, g1, g2 = two[0], two[1], two[2], two[4], two[5]
-        r0, r1, s0, s1 = state[other, 0, 0], state[other, 0, 1], state[other, 1, 0], state[other, 1, 1]
-        square, peak, other_square, other_peak = 0.0, 0.0, 0.0, 0.0
+    work = np.empty(6 * LANES)
+    for group in range(rows.shape[0]):
+        row = rows[group]
+        work[: 4 * LANES] = state[group]
+        work[4 * LANES :] = 0.0
         for sample in samples:
             x = sample + NO_DENORMALS
-            y = b0 * x + p0
-            w = f0 * x + r0
-            p0 = b1 * x - a1 * y + p1
-            r0 = f1 * x - e1 * w + r1
-            p1 = b2 * x - a2 * y
-            r1 = f2 * x - e2 * w
-            z = d0 * y + q0
-            v = h0 * w + s0
-            q0 = d1 * y - c1 * z + q1
-            s0 = h1 * w - g1 * v + s1
-            q1 = d2 * y - c2 * z
-            s1 = h2 * w - g2 * v
-            square += z * z
-            other_square += v * v
-            peak = max(peak, abs(z))
-            other_peak = max(other_peak, abs(v))
-        state[band, 0, 0], state[band, 0, 1], state[band, 1, 0], state[band, 1, 1] = p0, p1, q0, q1
-        squares[band], peaks[band] = square / samples.shape[0], peak
-        state[other, 0, 0], state[other, 0, 1], state[other, 1, 0], state[other, 1, 1] = r0, r1, s0, s1
-        squares[other], peaks[other] = other_square / samples.shape[0], other_peak
+            for k in range(LANES):
+                y = row[k] * x + work[k]
+                # What does not wait for y comes first: the recursion then takes two steps, not three.
+                work[k] = row[LANES + k] * x + work[LANES + k] - row[3 * LANES + k] * y
+                work[LANES + k] = row[2 * LANES + k] * x - row[4 * LANES + k] * y
+                z = row[5 * LANES + k] * y + work[2 * LANES + k]
+                work[2 * LANES + k] = row[6 * LANES + k] * y + work[3 * LANES + k] - row[8 * LANES + k] * z
+                work[3 * LANES + k] = row[7 * LANES + k] * y - row[9 * LANES + k] * z
+                work[4 * LANES + k] += z * z
+                height = abs(z)
+                work[5 * LANES + k] = height if height > work[5 * LANES + k] else work[5 * LANES + k]
+        state[group] = work[: 4 * LANES]
+        first = group * LANES
+        for k in range(min(LANES, squares.shape[0] - first)):
+            squares[first + k], peaks[first + k] = work[4 * LANES + k] / samples.shape[0], work[5 * LANES + k]
 
 
 @njit(cache=True)

@@ -106,8 +106,7 @@ class Descriptors:
         if not sounding:
             self.chroma *= 0.8
             return
-        _in_order(self._long, self._at, _chroma_window(), self._ordered)
-        self.values[_PITCH] = _fold(rfft(self._ordered), _classes(), self.chroma) / 12.0
+        self.values[_PITCH] = _notes(self._long, self._at, _chroma_window(), self._ordered, _classes(), self.chroma) / 12.0
 
 
 @njit(cache=True)
@@ -227,8 +226,10 @@ def _in_order(ring: NDArray, at: int, window: NDArray, out: NDArray) -> None:
 
 
 @njit(cache=True)
-def _fold(spectrum: NDArray, classes: NDArray, chroma: NDArray) -> int:
-    """Lean the chroma (12,) toward the power of each pitch class; returns the strongest."""
+def _notes(ring: NDArray, at: int, window: NDArray, ordered: NDArray, classes: NDArray, chroma: NDArray) -> int:
+    """Lean the chroma (12,) toward the power of each pitch class in the ring's samples; returns the strongest."""
+    _in_order(ring, at, window, ordered)
+    spectrum = rfft(ordered)
     heard = np.zeros(12)
     for k in range(classes.shape[0]):
         if classes[k] >= 0:

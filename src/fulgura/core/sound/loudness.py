@@ -111,10 +111,11 @@ def weigh(samples: NDArray, filters: NDArray, state: NDArray, partial: NDArray, 
         for i in range(start, stop):
             x, u = samples[i, 0] + 1e-30, samples[i, other] + 1e-30
             y, v = b0 * x + p0, b0 * u + r0
-            p0, r0 = b1 * x - a1 * y + p1, b1 * u - a1 * v + r1
+            # What does not wait for y comes first: the recursion then takes two steps, not three.
+            p0, r0 = b1 * x + p1 - a1 * y, b1 * u + r1 - a1 * v
             p1, r1 = b2 * x - a2 * y, b2 * u - a2 * v
             z, w = y + q0, v + s0
-            q0, s0 = -2.0 * y - c1 * z + q1, -2.0 * v - c1 * w + s1
+            q0, s0 = q1 - 2.0 * y - c1 * z, s1 - 2.0 * v - c1 * w
             q1, s1 = y - c2 * z, v - c2 * w
             energy += z * z
             other_energy += w * w

@@ -100,7 +100,7 @@ def flux(state: Flux, samples: NDArray) -> tuple[float, float]:
     """
     weights, first, last = _sparse_bands()
     state.loudest *= _FORGET_LOUDEST
-    whole, low, state.loudest = _rise(rfft(samples * _window()), weights, first, last, state.bands, state.loudest, _LOW_WEIGHT, state.sizes, state.levels)
+    whole, low, state.loudest = _rise(samples, _window(), weights, first, last, state.bands, state.loudest, _LOW_WEIGHT, state.sizes, state.levels)
     state.height = max(whole, state.height * _FORGET_HEIGHT, 4.0)
     state.onset = state.ready and whole > 0.3 * state.height
     state.ready = not state.onset and (state.ready or whole < 0.15 * state.height)
@@ -119,11 +119,13 @@ def _sparse_bands() -> tuple[NDArray, NDArray, NDArray]:
 
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
-def _rise(spectrum: NDArray, weights: NDArray, first: NDArray, last: NDArray, before: NDArray, loudest: float, low_weight: NDArray, size: NDArray, levels: NDArray) -> tuple[float, float, float]:
+def _rise(samples: NDArray, window: NDArray, weights: NDArray, first: NDArray, last: NDArray, before: NDArray, loudest: float, low_weight: NDArray, size: NDArray, levels: NDArray) -> tuple[float, float, float]:
     """Band levels, compressed, less those of two steps ago, summed over the bands that rose.
 
-    Fills size (513,) and levels (bands,). Compiled: as array operations these few hundred numbers cost more in calls than in arithmetic.
+    samples: (1024,). Fills size (513,) and levels (bands,). Compiled: as array operations these few hundred numbers cost
+    more in calls than in arithmetic, and so does the transform (rocket-fft is what lets compiled code call scipy's).
     """
+    spectrum = rfft(samples * window)
     for k in range(size.shape[0]):
         size[k] = np.sqrt(spectrum[k].real ** 2 + spectrum[k].imag ** 2)
     for band in range(levels.shape[0]):
