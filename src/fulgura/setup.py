@@ -41,7 +41,7 @@ def examine() -> list[tuple[str, bool, str]]:
     rows = [("Python 3.11 or newer", sys.version_info >= (3, 11), "Install Debian's package python3.")]
     for purpose, things in SYSTEM.items():
         rows += [(f"{thing} (for {purpose})", _found(thing), f"Install Debian's package {package}, or run ./fulgura setup --all.") for thing, package in things.items()]
-    rows += [(f"Python packages of {lock}", _stamp_is(lock, _digest(ROOT / lock)), "Run ./fulgura setup --all.") for lock in LOCKS[TESTING]]
+    rows += [(f"Python packages of {lock}", _stamp_is(lock, digest_of(ROOT / lock)), "Run ./fulgura setup --all.") for lock in LOCKS[TESTING]]
     rows.append(("the desk's build", _stamp_is("desk", _desk_digest()) and DESK.is_dir(), "Run ./fulgura setup."))
     free = shutil.disk_usage(ROOT).free
     rows.append((f"disk space ({free // 2**20} MB free)", free > 2**30, "Make room: at least 1 GB is needed."))
@@ -76,7 +76,7 @@ def _system_packages(purpose: str, say: Say) -> None:
 
 
 def _python_packages(lock: str, say: Say) -> None:
-    digest = _digest(ROOT / lock)
+    digest = digest_of(ROOT / lock)
     if _stamp_is(lock, digest):
         return
     say(f"Installing Python packages of {lock} (a minute or two)")
@@ -95,7 +95,7 @@ WARM_UP = (
 def _compile_analyser(say: Say) -> None:
     """Compile the hot loops of analysis, routing and particles once, here, so that the engine never does it while a show starts."""
     core = ROOT / "src" / "fulgura" / "core"
-    digest = _digest(*sorted((core / "sound").glob("*.*")), *sorted((core / "routing").rglob("*.py")), core / "picture" / "particles.py")
+    digest = digest_of(*sorted((core / "sound").glob("*.*")), *sorted((core / "routing").rglob("*.py")), core / "picture" / "particles.py")
     if _stamp_is("analyser", digest):
         return
     say("Compiling the analyser")
@@ -110,7 +110,7 @@ def _build_desk(say: Say) -> None:
     desk = ROOT / "desk"
     node, npm = _node()
     environment = {**os.environ, "PATH": f"{node.parent}:{os.environ['PATH']}"}
-    lock = _digest(desk / "package-lock.json")
+    lock = digest_of(desk / "package-lock.json")
     if not _stamp_is("npm", lock) or not (desk / "node_modules").is_dir():
         say("Installing the desk's packages")
         _run([*npm, "ci", "--no-audit", "--no-fund", "--loglevel=error"], "The desk's packages", desk, environment)
@@ -138,7 +138,8 @@ def _run(command: list[str], what: str, cwd: Path = ROOT, environment: dict[str,
         raise SetupError(f"{what} could not be made ready. The last words were: {(done.stdout + done.stderr).strip()[-1500:]}")
 
 
-def _digest(*paths: Path) -> str:
+def digest_of(*paths: Path) -> str:
+    """Of files' names and contents, in that order: whether what was made from them is still right."""
     sums = hashlib.sha256()
     for path in paths:
         sums.update(path.name.encode() + b"\0" + path.read_bytes())
@@ -151,7 +152,7 @@ def _desk_digest() -> str:
     files = [p for p in sorted((desk / "src").rglob("*")) if p.is_file() and p.name != "api-types.ts"]
     files += sorted(p for p in desk.iterdir() if p.is_file() and p.name != "openapi.json")
     files += sorted(p for folder in ("core", "web") for p in (ROOT / "src" / "fulgura" / folder).rglob("*.py"))
-    return _digest(*files)
+    return digest_of(*files)
 
 
 def _stamp_is(name: str, digest: str) -> bool:

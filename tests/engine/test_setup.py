@@ -57,13 +57,13 @@ def test_a_failing_step_ends_with_its_own_last_words():
 def test_a_changed_file_changes_the_digest(tmp_path):
     file = tmp_path / "a.ts"
     file.write_text("one")
-    before = setup._digest(file)
+    before = setup.digest_of(file)
     file.write_text("two")
-    assert setup._digest(file) != before
+    assert setup.digest_of(file) != before
     assert setup._desk_digest() == setup._desk_digest()
 
 
 def test_the_launcher_and_python_agree_on_the_lock_files_digest():
     """The shell script and setup.py both decide from it whether packages are current."""
     script = subprocess.run(["bash", "-c", "{ printf 'requirements.lock\\0'; cat requirements.lock; } | sha256sum | cut -d' ' -f1"], cwd=setup.ROOT, capture_output=True, text=True, check=True)
-    assert script.stdout.strip() == setup._digest(setup.ROOT / "requirements.lock")
+    assert script.stdout.strip() == setup.digest_of(setup.ROOT / "requirements.lock")

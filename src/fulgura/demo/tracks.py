@@ -9,6 +9,7 @@ from scipy.signal import butter, sosfilt
 
 from fulgura.core import SAMPLE_RATE
 from fulgura.core.sound import kit
+from fulgura.demo.media import TITLES
 
 
 @dataclass
@@ -127,9 +128,7 @@ def slack_water() -> Score:
 
 
 TRACKS: dict[str, tuple[str, Callable[[], Score]]] = {
-    "lamp-room": ("Lamp Room", lamp_room),
-    "fog-signal": ("Fog Signal", fog_signal),
-    "undertow": ("Undertow", undertow),
-    "slack-water": ("Slack Water", slack_water),
+    track: (TITLES[track], compose)
+    for track, compose in (("lamp-room", lamp_room), ("fog-signal", fog_signal), ("undertow", undertow), ("slack-water", slack_water))
 }
 """Track id -> (title, what composes it)."""

@@ -1,0 +1,48 @@
+"""The demo's media are made once and copied into every new data folder."""
+
+import pytest
+
+from fulgura.demo import prepare as demo
+
+
+@pytest.fixture
+def making(tmp_path, monkeypatch):
+    """The folders that media were made in; making is the writing of one file."""
+    made = []
+
+    def make(folder, say):
+        made.append(folder)
+        (folder / "sound").write_text(str(len(made)))
+
+    monkeypatch.setattr(demo, "STAMPS", tmp_path)
+    monkeypatch.setattr(demo, "_make", make)
+    return made
+
+
+def test_media_are_made_once(making):
+    first = demo.made_once(print)
+    assert demo.made_once(print) == first and len(making) == 1
+    assert (first / "sound").read_text() == "1" and [one.name for one in first.parent.iterdir()] == [first.name]
+
+
+def test_media_are_made_anew_when_what_makes_them_changed_and_the_old_ones_go(making, monkeypatch):
+    first = demo.made_once(print)
+    monkeypatch.setattr(demo, "digest_of", lambda *files: "f" * 64)
+    second = demo.made_once(print)
+    assert second != first and not first.exists() and (second / "sound").read_text() == "2"
+
+
+def test_media_that_could_not_be_made_leave_nothing_behind(making, monkeypatch, tmp_path):
+    def full(folder, say):
+        (folder / "sound").write_text("half")
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(demo, "_make", full)
+    with pytest.raises(OSError):
+        demo.made_once(print)
+    assert list((tmp_path / "demo-media").iterdir()) == []
+
+
+def test_every_file_of_the_demo_is_among_those_that_are_made():
+    ready = demo.made_once(print)
+    assert {str(file.relative_to(ready)) for file in ready.rglob("*") if file.is_file()} == {*demo.DRAWN, *(file for files in demo.COMPOSED.values() for file in files)}
