@@ -2,7 +2,7 @@
 
 import pytest
 
-from fulgura.demo import prepare as demo
+from fulgura.demo import made as demo
 
 
 @pytest.fixture

@@ -49,11 +49,11 @@ def looks() -> list[Look]:
             id="harbour-lights", name="Harbour lights",
             layers=[
                 _layer("dusk", "Dusk", "gradient", {"turn": 90.0, "from_colour": "#020308", "middle_colour": "#0a1030", "to_colour": "#5a2418", "curve": 1.6, "level": 0.8}),
-                _layer("haze", "Haze", "noise", {"scale": 1.4, "drift": 0.15, "turn": 0.0, "dark": "#000000", "bright": "#27345e", "contrast": 2.0}, blend="screen", opacity=0.6),
+                _layer("haze", "Haze", "noise", {"scale": 1.4, "drift": 0.15, "turn": 0.0, "dark": "#000000", "bright": "#27345e", "contrast": 2.0}, blend="soft add", opacity=0.6),
                 _layer("tower-drawn", "Tower", "picture", {"file": TOWER.id, "fit": "whole", "level": 0.75}, across=1.15, up=0.17, scale=0.62),
                 _layer("quay", "Quay", "spectrum", {"count": 40.0, "gap": 0.45, "height": 0.9, "floor": 0.35, "low_colour": "#ffb057"}, (_part("quay-bloom", "bloom", threshold=0.2, radius=0.25, amount=1.2),), blend="add", up=-0.02),
             ],
-            finish=[_part("harbour-water", "own-effect", code=WATER, knob_1=0.3, knob_2=0.4, knob_3=0.5), _part("harbour-film", "film", lines=200.0, depth=0.08, grain=0.2, corners=0.5)],
+            finish=[_part("harbour-water", "own-effect", code=WATER, knob_1=0.3, knob_2=0.4, knob_3=0.5)],
         ),
         Look(
             id="fog-bank", name="Fog bank",
@@ -62,7 +62,7 @@ def looks() -> list[Look]:
                 _layer("sweep", "Sweep", "clip", {"file": BEAM.id, "beats": 8.0, "level": 1.1}, blend="screen", across=-0.45, scale=1.5),
                 _layer("lamp", "Lamp", "ring", {"radius": 0.0, "width": 0.16, "softness": 0.9, "glow": 0.5, "tint": "#fff0c8", "level": 1.6}, blend="add", across=-0.45, up=0.24),
             ],
-            finish=[_part("fog-map", "gradient-map", dark="#060714", middle="#35426e", bright="#ffe9c0", amount=0.7)],
+            finish=[_part("fog-map", "gradient-map", dark="#060714", middle="#35426e", bright="#ffe9c0", amount=0.7), _part("fog-film", "film", lines=200.0, depth=0.08, grain=0.2, corners=0.5)],
         ),
         Look(
             id="signal-rose", name="Signal rose",
@@ -95,6 +95,7 @@ def looks() -> list[Look]:
             layers=[
                 _layer("moths", "Moths", "particles", {"rate": 260.0, "burst_by": "hit-kick", "burst": 420.0, "most": 5000.0, "begins": "soft ball", "extent": 0.22, "life": 3.2, "speed": 0.9, "drag": 1.1, "swirl": 1.3, "swirl_size": 0.9, "pull": 0.28, "sprite": "streak", "sprite_size": 0.022, "tint": "#ffe2a0", "end_tint": "#b8441c", "level": 0.7, "trail": 0.8, "depth": 0.5}),
                 _layer("wick", "Wick", "ring", {"radius": 0.0, "width": 0.1, "softness": 1.0, "glow": 0.5, "tint": "#ffcf7a", "level": 1.3}, blend="add"),
+                _layer("panes", "Panes", "so-far", {}, (_part("panes-key", "key", threshold=0.3, softness=0.25), _part("panes-mosaic", "mosaic", cells=36.0, tones=32.0)), blend="add", opacity=0.4),
             ],
             finish=[_part("swarm-bloom", "bloom", threshold=0.3, radius=0.2, amount=1.0), _part("swarm-grade", "grade", gamma=1.05, vignette=0.5)],
         ),
@@ -131,7 +132,6 @@ def looks() -> list[Look]:
                 _layer("past", "Past", "history", {"goes": "outwards", "speed": 0.8, "span": 90.0, "floor": 0.35, "quiet": "#10162e", "middle": "#5a62c8", "loud": "#ffd9f0", "level": 0.9}, inside="tower"),
                 _layer("rim", "Rim", "ring", {"radius": 0.86, "width": 0.03, "glow": 0.1, "ripple": 0.25, "tint": "#ffb9d8", "level": 0.7}, inside="tower", blend="screen"),
                 _layer("eye", "Eye", "camera", {"fit": "fill", "mirrored": True, "level": 0.7}, inside="tower", blend="soft light", opacity=0.55, mask="lens"),
-                _layer("whole", "All of it", "so-far", {}, (_part("whole-key", "key", threshold=0.5, softness=0.3), _part("whole-mosaic", "mosaic", cells=60.0, tones=8.0)), blend="soft light", opacity=0.8),
             ],
             finish=[_part("glass-map", "gradient-map", dark="#05040f", middle="#4a3f9e", bright="#ffe6c9", amount=0.45)],
         ),

@@ -1,6 +1,5 @@
 """``fulgura still``: one picture of a look, drawn in Python exactly as the show would draw it."""
 
-import tempfile
 from pathlib import Path
 
 import numpy as np
@@ -9,7 +8,7 @@ from PIL import Image
 from fulgura.core import BLOCK, FRAME_RATE
 from fulgura.core.performer import Performer, blocks_due
 from fulgura.core.show.document import Show
-from fulgura.demo import drawn
+from fulgura.demo.made import made_once
 from fulgura.demo.show import gallery_show
 from fulgura.demo.tracks import TRACKS
 from fulgura.render.executor import Executor
@@ -34,26 +33,23 @@ def draw(look: str, at: float, size: str, output: Path, show: Show | None = None
     _, compose = TRACKS[show.input.track.track]
     samples = compose().finished()
     performer = Performer(show.model_copy(update={"look": found.id}))
-    with tempfile.TemporaryDirectory() as folder:
-        if performer.plan.clips or any(one.form == "colour" for one in performer.plan.images):
-            drawn.prepare(Path(folder))
-        executor = Executor(width, height, Path(folder))
-        executor.load(performer.plan)
-        try:
-            heard, last = 0, max(1, round(at * FRAME_RATE))
-            for number in range(1, last + 1):
-                for _ in range(blocks_due(number) - heard):
-                    start = heard * BLOCK % (len(samples) - BLOCK)
-                    performer.hear(samples[start : start + BLOCK])
-                    heard += 1
-                frame = performer.tick()
-                if number > last - DRAWN_S * FRAME_RATE:
-                    executor.draw(performer.packet(frame))
-            Image.fromarray(np.ascontiguousarray(executor.pixels())).save(output)
-        except OSError as error:
-            raise StillError(f"{output} cannot be written: {error.strerror}.") from error
-        finally:
-            executor.close()
+    executor = Executor(width, height, made_once(print) / "pictures")
+    executor.load(performer.plan)
+    try:
+        heard, last = 0, max(1, round(at * FRAME_RATE))
+        for number in range(1, last + 1):
+            for _ in range(blocks_due(number) - heard):
+                start = heard * BLOCK % (len(samples) - BLOCK)
+                performer.hear(samples[start : start + BLOCK])
+                heard += 1
+            frame = performer.tick()
+            if number > last - DRAWN_S * FRAME_RATE:
+                executor.draw(performer.packet(frame))
+        Image.fromarray(np.ascontiguousarray(executor.pixels())).save(output)
+    except OSError as error:
+        raise StillError(f"{output} cannot be written: {error.strerror}.") from error
+    finally:
+        executor.close()
 
 
 def _size(text: str) -> tuple[int, int]:

@@ -1,0 +1,62 @@
+"""The demo's media: tracks with their truth beside them, the drawing, the film. They are made once and kept beside the setup's stamps."""
+
+import json
+import shutil
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from fulgura.core import SAMPLE_RATE
+from fulgura.demo.media import BEAM, TITLES, TOWER
+from fulgura.places import ROOT
+from fulgura.setup import STAMPS, digest_of
+
+DRAWN = (f"pictures/{TOWER.key}.rgba", f"pictures/{BEAM.key}.zip")
+COMPOSED = {track: tuple(f"tracks/{track}{ending}" for ending in (".flac", ".wave.json", ".json")) for track in TITLES}
+Say = Callable[[str], None]
+
+
+def made_once(say: Say) -> Path:
+    """The folder that holds the demo's media: made when they are first wanted, and anew after what makes them has changed."""
+    source = ROOT / "src" / "fulgura"
+    makers = (*source.glob("demo/*.*"), *source.glob("core/sound/*.*"), *source.glob("engine/*.py"), *source.glob("render/take_*.py"), source / "reel.py")
+    folder = STAMPS / "demo-media"
+    ready = folder / digest_of(*sorted(makers))[:16]
+    if ready.is_dir():
+        return ready
+    folder.mkdir(parents=True, exist_ok=True)
+    # Beside the others, and named at the end: two that start at once both make them, and either may be first.
+    draft = Path(tempfile.mkdtemp(prefix="making-", dir=folder))
+    try:
+        _make(draft, say)
+        old = [other for other in folder.iterdir() if not other.name.startswith("making-")]
+        if not ready.is_dir():
+            draft.rename(ready)
+            for other in old:
+                shutil.rmtree(other, ignore_errors=True)
+    finally:
+        shutil.rmtree(draft, ignore_errors=True)
+    return ready
+
+
+def _make(folder: Path, say: Say) -> None:
+    # What draws and composes takes a second to import, which a start that finds all of it need not wait for.
+    import soundfile
+
+    from fulgura.demo import drawn
+    from fulgura.demo.tracks import TRACKS
+    from fulgura.engine.takein import take_in
+
+    for part in ("pictures", "tracks"):
+        (folder / part).mkdir()
+    say("Drawing the tower and its beam")
+    drawn.prepare(folder / "pictures")
+    for number, (track, (title, compose)) in enumerate(TRACKS.items(), 1):
+        say(f"Synthesising track {number} of {len(TRACKS)}: {title}")
+        file, score = folder / "tracks" / f"{track}.flac", compose()
+        draft = file.with_suffix(".part")
+        soundfile.write(draft, score.finished(), SAMPLE_RATE, format="FLAC", subtype="PCM_16")
+        truth = {"title": title, "bpm": score.bpm, "seconds": score.seconds, "beats": score.beats(), "hits": {k: sorted(v) for k, v in score.hits.items()}}
+        file.with_suffix(".json").write_text(json.dumps(truth))
+        take_in(draft, file)
+        draft.unlink()
