@@ -130,7 +130,7 @@ def looks() -> list[Look]:
                 _layer("tower", "Tower", "group", {}, (_part("tower-bend", "bend", form="twist", amount=0.35, radius=1.6), _part("tower-repeat", "repeat", count=4.0, scale=0.72, turn=11.0, fade=0.72))),
                 _layer("lens", "Lens", "shape", {"sides": 12.0, "radius": 0.8, "softness": 0.6, "glow": 0.0, "tint": "#ffffff", "level": 1.0}, visible=False),
                 _layer("past", "Past", "history", {"goes": "outwards", "speed": 0.8, "span": 90.0, "floor": 0.35, "quiet": "#10162e", "middle": "#5a62c8", "loud": "#ffd9f0", "level": 0.9}, inside="tower"),
-                _layer("rim", "Rim", "ring", {"radius": 0.86, "width": 0.03, "glow": 0.1, "ripple": 0.25, "tint": "#ffb9d8", "level": 0.7}, inside="tower", blend="screen"),
+                _layer("rim", "Rim", "ring", {"radius": 0.86, "width": 0.03, "glow": 0.1, "ripple": 0.25, "tint": "#ffb9d8", "level": 0.7}, inside="tower", blend="add"),
                 _layer("eye", "Eye", "camera", {"fit": "fill", "mirrored": True, "level": 0.7}, inside="tower", blend="soft light", opacity=0.55, mask="lens"),
             ],
             finish=[_part("glass-map", "gradient-map", dark="#05040f", middle="#4a3f9e", bright="#ffe6c9", amount=0.45)],
