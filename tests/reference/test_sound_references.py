@@ -62,6 +62,7 @@ def test_a_band_falls_by_its_slope(slope, db_an_octave):
 def test_the_filter_bank_is_scipys_sosfilt():
     samples = np.random.default_rng(2).standard_normal(BLOCK)
     edges = [(b.low_hz, b.high_hz) for b in USUAL_BANDS] + [(20.0, 100.0), (8000.0, 20_000.0), (500.0, 900.0, "steep"), (500.0, 900.0, "gentle")]
+    edges += [(float(hz), 1.3 * hz) for hz in np.geomspace(40.0, 12_000.0, 2 * bands.LANES)]  # More than one group, and one that is not full.
     bank = bands.Bank.of(edges)
     squares, peaks = np.zeros(len(edges)), np.zeros(len(edges))
     bands.filter_bank(bank.rows, bank.state, samples, squares, peaks)

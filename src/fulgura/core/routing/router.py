@@ -225,6 +225,8 @@ class Router:
         """Place of each signal, by its id and by its word."""
         self.slots: list[Slot] = []
         self.by_target: dict[str, Slot] = {}
+        self.places: dict[str, int] = {}
+        """Parameter address -> index of its first float in the live block."""
         self.hand = self.live = np.zeros(0)
         self._parts: list[Part] = []
         self._shape: list[tuple[str, list[Parameter]]] = []
@@ -244,11 +246,6 @@ class Router:
         self._groups: list[Group] = []
         self._show: Show | None = None
         self._since_bar = 0.0
-
-    @property
-    def places(self) -> dict[str, int]:
-        """Parameter address -> index of its first float in the live block."""
-        return {slot.target: slot.index for slot in self.slots}
 
     # -- taking a show over ---------------------------------------------------------------------------------
 
@@ -290,6 +287,7 @@ class Router:
             old = self.by_target
             self.slots = slots(show)
             self.by_target = {slot.target: slot for slot in self.slots}
+            self.places = {slot.target: slot.index for slot in self.slots}
             self._slots_of = {part.id: [] for part in parts}
             for slot in self.slots:
                 self._slots_of[slot.part].append(slot)

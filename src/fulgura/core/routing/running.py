@@ -8,7 +8,9 @@ from functools import lru_cache
 
 import numpy as np
 from numba import njit, types
+from numba.core.dispatcher import Dispatcher
 from numba.core.errors import NumbaExperimentalFeatureWarning
+from numba.core.typing.templates import Signature
 from numba.typed import List
 from numpy.typing import NDArray
 
@@ -33,6 +35,21 @@ NUMBER, CHOICE, TOGGLE = range(3)
 KIND = {name: place for place, name in enumerate(Shaper.kinds)}
 
 
+class _Step(types.WrapperAddressProtocol):
+    """A compiled step by its address. As such all steps are of one type: appended as they are, each is of its own, for
+    which numba compiles the list's append anew, a quarter of a second each in every process that starts."""
+
+    def __init__(self, step: Dispatcher) -> None:
+        step.compile(SIGNATURE)
+        self.compiled = step.get_compile_result(SIGNATURE)
+
+    def __wrapper_address__(self) -> int:
+        return self.compiled.library.get_pointer_to_function(self.compiled.fndesc.llvm_cfunc_wrapper_name)
+
+    def signature(self) -> Signature:
+        return SIGNATURE
+
+
 @lru_cache
 def steps() -> List:
     """The compiled step of each kind, in the order of KIND. A typed list: a tuple would be taken apart at every call."""
@@ -40,8 +57,7 @@ def steps() -> List:
     with warnings.catch_warnings():
         warnings.simplefilter("ignore", NumbaExperimentalFeatureWarning)
         for kind in Shaper.kinds.values():
-            kind.step.compile(SIGNATURE)
-            found.append(kind.step)
+            found.append(_Step(kind.step))
     return found
 
 
