@@ -2,7 +2,10 @@
 
 import pytest
 
+from fulgura.core.performer import Performer
 from fulgura.demo import made as demo
+from fulgura.demo.show import gallery_show
+from fulgura.render import still
 
 
 @pytest.fixture
@@ -46,3 +49,14 @@ def test_media_that_could_not_be_made_leave_nothing_behind(making, monkeypatch, 
 def test_every_file_of_the_demo_is_among_those_that_are_made():
     ready = demo.made_once(print)
     assert {str(file.relative_to(ready)) for file in ready.rglob("*") if file.is_file()} == {*demo.DRAWN, *(file for files in demo.COMPOSED.values() for file in files)}
+
+
+def test_a_still_says_when_its_pictures_cannot_be_made_and_needs_none_where_none_are_shown(monkeypatch):
+    def full(say):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(still, "made_once", full)
+    plans = {name: Performer(gallery_show().model_copy(update={"look": name})).plan for name in ("signal-rose", "fog-bank")}
+    assert still._pictures(plans["signal-rose"]) is None
+    with pytest.raises(still.StillError, match="No space left"):
+        still._pictures(plans["fog-bank"])

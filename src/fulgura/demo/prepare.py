@@ -16,7 +16,8 @@ def prepare(places: Places, say: Say, sacn_port: int = 5568) -> None:
     wanted = [track for track in TITLES if track in known or new or len(known) < len(TITLES)]
     unknown = [track for track in wanted if track not in known]
     files = (*DRAWN, *(file for track in wanted for file in COMPOSED[track]))
-    missing = [file for file in files if not (places.data / file).is_file() or any(file in COMPOSED[track] for track in unknown)]
+    fresh = {file for track in unknown for file in COMPOSED[track]}
+    missing = [file for file in files if file in fresh or not (places.data / file).is_file()]
     if missing:
         made = made_once(say)
         for file in missing:

@@ -7,6 +7,7 @@ from PIL import Image
 
 from fulgura.core import BLOCK, FRAME_RATE
 from fulgura.core.performer import Performer, blocks_due
+from fulgura.core.picture.plan import Plan
 from fulgura.core.show.document import Show
 from fulgura.demo.made import made_once
 from fulgura.demo.show import gallery_show
@@ -33,7 +34,7 @@ def draw(look: str, at: float, size: str, output: Path, show: Show | None = None
     _, compose = TRACKS[show.input.track.track]
     samples = compose().finished()
     performer = Performer(show.model_copy(update={"look": found.id}))
-    executor = Executor(width, height, made_once(print) / "pictures")
+    executor = Executor(width, height, _pictures(performer.plan))
     executor.load(performer.plan)
     try:
         heard, last = 0, max(1, round(at * FRAME_RATE))
@@ -50,6 +51,16 @@ def draw(look: str, at: float, size: str, output: Path, show: Show | None = None
         raise StillError(f"{output} cannot be written: {error.strerror}.") from error
     finally:
         executor.close()
+
+
+def _pictures(plan: Plan) -> Path | None:
+    """The folder of the demo's pictures, when the plan shows any: they may have to be made first."""
+    if not plan.clips and all(one.form != "colour" for one in plan.images):
+        return None
+    try:
+        return made_once(print) / "pictures"
+    except OSError as error:
+        raise StillError(f"The demo's pictures cannot be made: {error.strerror}.") from error
 
 
 def _size(text: str) -> tuple[int, int]:
