@@ -94,6 +94,30 @@ def test_find_it_proposes_a_band_where_the_score_is_clicked(demo, hear):
     expect(hear.locator(".why")).to_contain_text("stands out by")
 
 
+def test_the_score_keeps_what_it_showed_when_its_place_changes(hear):
+    """Most of it is drawn once and then only moved: a plot of another size, or other lanes, must be drawn from what is kept."""
+    def lit() -> float:
+        """Share of lit pixels from one and a half to four seconds ago, in the lower half of the spectrogram and in the lanes."""
+        return hear.evaluate("""() => {
+            const c = document.querySelector(".score canvas"), second = c.width / 8.8
+            const p = c.getContext('2d').getImageData(4 * second, c.height * 0.3, 2.5 * second, c.height * 0.6).data
+            let n = 0
+            for (let i = 0; i < p.length; i += 4) n += p[i] + p[i + 1] + p[i + 2] > 120
+            return n / (p.length / 4)
+        }""")
+
+    wait_for(lambda: lit() > 0.05, 20, "four seconds of score")
+    before = lit()
+    hear.set_viewport_size({"width": 1180, "height": 700})
+    hear.wait_for_timeout(400)
+    assert lit() > 0.5 * before
+    open_panel(hear, "Bands")
+    hear.get_by_label("Sets of bands").select_option("Eight octaves")
+    expect(hear.locator(".names strong")).to_have_count(6, timeout=30_000)
+    hear.wait_for_timeout(400)
+    assert lit() > 0.3 * before
+
+
 def test_taps_hold_a_tempo_and_hearing_anew_lets_go(demo, hear):
     open_panel(hear, "Beat")
     for _ in range(4):

@@ -9,6 +9,7 @@ import { layout, state, statusOf, useFrames } from '../shared/live'
 import { newGesture, useShow } from '../shared/show'
 import { pitchRgb, signalColour, tokens } from '../shared/tokens'
 import { Block, Status, type Packet } from '../shared/wire'
+import { Roll } from './roll'
 
 const props = defineProps<{ input: string; chosen: string; finding: boolean }>()
 const emit = defineEmits<{ reject: [text: string]; find: [t: number, hz: number]; choose: [band: string] }>()
@@ -33,39 +34,29 @@ const BEATS = 46
 interface Mark { detector: number; reason: number; t: number; strength: number; threshold: number }
 let marks: Mark[] = []
 let beats: { t: number; position: number }[] = []
+// The history, a ring of columns: what a roll of another size or of other lanes is inked from anew.
 const times = new Float64Array(COLUMNS)
+const spectra = new Uint8Array(COLUMNS * ROWS)
 let levels = new Float32Array(0)
 let stride = 0
 let written = 0
 let last = 0
 let status: Float32Array | null = null
 
-const paper = new OffscreenCanvas(COLUMNS, ROWS)
-const ink = paper.getContext('2d')!
-const column = ink.createImageData(1, ROWS)
-const colours = Array.from({ length: ROWS }, (_, row) => pitchRgb(row / (ROWS - 1)))
-
 function every(packet: Packet): void {
   const all = packet.blocks.get(Block.spectrum) as Uint8Array | undefined
   const spectrum = place.value < 0 || !all || all.length < (place.value + 1) * ROWS ? undefined : all.subarray(place.value * ROWS, (place.value + 1) * ROWS)
   const signals = packet.blocks.get(Block.signals) as Float32Array | undefined
   if (!spectrum || !signals) return
-  for (let row = 0; row < ROWS; row++) {
-    // The quiet third stays dark; loud cells run up to white, so that height is never hue alone.
-    const level = Math.max(0, (spectrum[row]! / 255 - 0.28) / 0.72)
-    const light = level ** 1.7
-    const white = Math.max(0, level - 0.75) * 1.6
-    const at = (ROWS - 1 - row) * 4
-    for (let c = 0; c < 3; c++) column.data[at + c] = Math.min(255, colours[row]![c]! * light * 1.15 + 255 * white * light)
-    column.data[at + 3] = 255
-  }
-  if (signals.length !== stride) { stride = signals.length; levels = new Float32Array(COLUMNS * stride); }
+  if (signals.length !== stride) { stride = signals.length; levels = new Float32Array(COLUMNS * stride) }
+  // An engine that was started anew counts its time from the beginning: what was seen before has no place any more.
+  if (written && packet.time < times[(written - 1) % COLUMNS]!) { written = 0; roll = null }
   // A page that is too slow for every frame shows the last one longer: the score stays in step with its marks.
   const missed = last && packet.number > last ? Math.min(COLUMNS, packet.number - last - 1) : 0
   last = packet.number
   for (let i = 0; i <= missed; i++) {
     const at = written % COLUMNS
-    ink.putImageData(column, at, 0)
+    spectra.set(spectrum, at * ROWS)
     levels.set(signals, at * stride)
     times[at] = packet.time - (missed - i) / RATE
     written++
@@ -98,78 +89,99 @@ const lanes = computed(() => {
 const lane = computed(() => Math.min(64, Math.max(34, (height.value * 0.42) / Math.max(1, lanes.value.length))))
 const scoreHeight = computed(() => Math.max(80, height.value - BEATS - lanes.value.length * lane.value))
 const plotWidth = computed(() => Math.max(100, width.value - LABELS - RAILS))
+const perSecondOf = (): number => plotWidth.value / (SECONDS + AHEAD_S)
 const rowOf = (hz: number): number => (1 - Math.log(hz / scale.value.low_hz) / Math.log(scale.value.high_hz / scale.value.low_hz)) * scoreHeight.value
+const TICKS = [50, 100, 200, 500, 1000, 2000, 5000, 10_000]
 const hzAt = (y: number): number => scale.value.low_hz * (scale.value.high_hz / scale.value.low_hz) ** (1 - y / scoreHeight.value)
+
+// -- the roll: spectrogram above, lanes below --------------------------------------------------------------------
+let roll: Roll | null = null
+let drawnAs = ''
+let inked = 0
+const strip = new OffscreenCanvas(1, ROWS)
+const stripInk = strip.getContext('2d')!
+const cells = stripInk.createImageData(1, ROWS)
+const colours = Array.from({ length: ROWS }, (_, row) => pitchRgb(row / (ROWS - 1)))
+
+/** Ink what has been heard since the last frame; all that is kept, when the plot or its lanes are others than before. */
+function inkRoll(ratio: number): Roll {
+  const perSecond = perSecondOf() * ratio
+  const as = [perSecond, ratio, scoreHeight.value, lane.value, stride, ...lanes.value.map((one) => `${one.index}${one.colour}`)].join(' ')
+  if (!roll || as !== drawnAs) {
+    roll = new Roll(Math.ceil(SECONDS * perSecond), Math.round((scoreHeight.value + lanes.value.length * lane.value) * ratio), perSecond, tokens.ground)
+    drawnAs = as
+    inked = 0
+  }
+  for (inked = Math.max(inked, written - COLUMNS); inked < written; inked++) {
+    const at = inked % COLUMNS
+    const before = inked > 0 && inked > written - COLUMNS ? (inked - 1) % COLUMNS : at
+    roll.add(times[at]!, (x, wide) => inkColumn(roll!.ink, at, before, x, wide, ratio))
+  }
+  return roll
+}
+
+function inkColumn(g: OffscreenCanvasRenderingContext2D, at: number, before: number, x: number, wide: number, ratio: number): void {
+  for (let row = 0; row < ROWS; row++) {
+    // The quiet third stays dark; loud cells run up to white, so that height is never hue alone.
+    const level = Math.max(0, (spectra[at * ROWS + row]! / 255 - 0.28) / 0.72)
+    const light = level ** 1.7
+    const white = Math.max(0, level - 0.75) * 1.6
+    const cell = (ROWS - 1 - row) * 4
+    for (let c = 0; c < 3; c++) cells.data[cell + c] = Math.min(255, colours[row]![c]! * light * 1.15 + 255 * white * light)
+    cells.data[cell + 3] = 255
+  }
+  stripInk.putImageData(cells, 0, 0)
+  // The ring still holds what was there eight seconds ago.
+  g.fillStyle = tokens.ground
+  g.fillRect(x, 0, wide, roll!.height)
+  g.drawImage(strip, 0, 0, 1, ROWS, x, 0, wide, scoreHeight.value * ratio)
+  lanes.value.forEach((one, i) => {
+    const top = (scoreHeight.value + i * lane.value) * ratio
+    g.fillStyle = tokens.edge
+    g.fillRect(x, Math.round(top), wide, ratio)
+    if (one.index < 0) return
+    const floor = top + (lane.value - 4) * ratio
+    const y = (column: number): number => floor - Math.sqrt(levels[column * stride + one.index]!) * (lane.value - 20) * ratio
+    const [from, to] = [y(before), y(at)]
+    g.fillStyle = one.colour
+    g.globalAlpha = 0.28
+    g.fillRect(x, to, wide, floor - to)
+    g.globalAlpha = 1
+    // The curve itself joins the level before to this one.
+    g.fillRect(x, Math.min(from, to) - 0.75 * ratio, wide, Math.abs(from - to) + 1.5 * ratio)
+  })
+}
 
 function paint(packet: Packet): void {
   const c = canvas.value
   if (!c || width.value < 50) return
   const ratio = Math.min(2, devicePixelRatio)
-  if (c.width !== Math.round(width.value * ratio) || c.height !== Math.round(height.value * ratio)) { c.width = Math.round(width.value * ratio); c.height = Math.round(height.value * ratio) }
+  const [wide, high] = [Math.round(plotWidth.value * ratio), Math.round(height.value * ratio)]
+  if (c.width !== wide || c.height !== high) { c.width = wide; c.height = high }
   const g = c.getContext('2d', { alpha: false })!
-  g.setTransform(ratio, 0, 0, ratio, 0, 0)
+  g.setTransform(1, 0, 0, 1, 0, 0)
   g.fillStyle = tokens.ground
-  g.fillRect(0, 0, width.value, height.value)
-  const perSecond = plotWidth.value / (SECONDS + AHEAD_S)
-  const nowX = LABELS + SECONDS * perSecond
-  const xOf = (t: number): number => nowX + (t - packet.time) * perSecond
-  drawPaper(g, nowX, perSecond)
-  g.font = "12px 'JetBrains Mono Variable', monospace"
-  g.fillStyle = tokens.soft
-  g.textAlign = 'right'
-  for (const hz of [50, 100, 200, 500, 1000, 2000, 5000, 10_000]) {
-    const y = rowOf(hz)
-    g.fillText(hz >= 1000 ? `${hz / 1000}k` : String(hz), LABELS - 8, y + 4)
-    g.fillRect(LABELS - 4, y, 4, 1)
-  }
-  lanes.value.forEach((one, i) => drawLane(g, one, scoreHeight.value + i * lane.value, nowX, perSecond, xOf))
+  g.fillRect(0, 0, wide, high)
+  const inkedRoll = inkRoll(ratio)
+  const nowX = Math.round(SECONDS * perSecondOf() * ratio)
+  inkedRoll.copy(g, nowX)
+  g.setTransform(ratio, 0, 0, ratio, 0, 0)
+  // Marks stand on the same whole pixels as the roll: they must not tremble against it.
+  const xOf = (t: number): number => (nowX + inkedRoll.at(t) - inkedRoll.at(packet.time)) / ratio
+  lanes.value.forEach((one, i) => drawMarks(g, one, scoreHeight.value + i * lane.value, nowX / ratio, xOf))
   drawBeats(g, scoreHeight.value + lanes.value.length * lane.value, packet.time, xOf)
   g.fillStyle = tokens.text
-  g.fillRect(nowX, 0, 1.5, height.value)
+  g.fillRect(nowX / ratio, 0, 1.5, height.value)
 }
 
-function drawPaper(g: CanvasRenderingContext2D, nowX: number, perSecond: number): void {
-  const count = Math.min(written, COLUMNS)
-  const head = written % COLUMNS
-  const columnWidth = perSecond / RATE
-  g.imageSmoothingEnabled = true
-  // The ring of columns is drawn as its older and its newer part, so that nothing is ever copied or shifted.
-  const older = written > COLUMNS ? COLUMNS - head : 0
-  if (older) g.drawImage(paper, head, 0, older, ROWS, nowX - count * columnWidth, 0, older * columnWidth, scoreHeight.value)
-  const newer = written > COLUMNS ? head : count
-  if (newer) g.drawImage(paper, 0, 0, newer, ROWS, nowX - newer * columnWidth, 0, newer * columnWidth, scoreHeight.value)
-}
-
-function drawLane(g: CanvasRenderingContext2D, one: Lane, top: number, nowX: number, perSecond: number, xOf: (t: number) => number): void {
-  g.strokeStyle = tokens.edge
-  g.strokeRect(LABELS + 0.5, top + 0.5, plotWidth.value, lane.value)
-  const floor = top + lane.value - 4
-  const rise = lane.value - 20
-  if (one.index >= 0 && stride) {
-    const count = Math.min(written, COLUMNS)
-    g.beginPath()
-    g.moveTo(nowX, floor)
-    for (let i = 0; i < count; i++) {
-      const at = (written - 1 - i) % COLUMNS
-      g.lineTo(nowX - i * (perSecond / RATE), floor - Math.sqrt(levels[at * stride + one.index]!) * rise)
-    }
-    g.lineTo(nowX - count * (perSecond / RATE), floor)
-    g.globalAlpha = 0.28
-    g.fillStyle = one.colour
-    g.fill()
-    g.globalAlpha = 1
-    g.strokeStyle = one.colour
-    g.lineWidth = 1.5
-    g.stroke()
-    g.lineWidth = 1
-  }
+function drawMarks(g: CanvasRenderingContext2D, one: Lane, top: number, nowX: number, xOf: (t: number) => number): void {
   for (const mark of marks) {
     const which = one.detectors.findIndex((detector) => detector.index === mark.detector)
     if (which < 0) continue
     // A second detector in the same lane stands on its own line, so that both can be read.
     const line = top + 4 + which * 9
     const x = xOf(mark.t)
-    if (x < LABELS || x > nowX) continue
+    if (x < 0 || x > nowX) continue
     const size = mark.reason === 0 ? 4 + 3 * mark.strength : 3.5
     g.beginPath()
     g.moveTo(x - size, line)
@@ -185,7 +197,7 @@ function drawBeats(g: CanvasRenderingContext2D, top: number, now: number, xOf: (
   const sure = (status?.[Status.confidence] ?? 0) > 0.3
   const bar = (t: number, position: number, coming: boolean): void => {
     const x = xOf(t)
-    if (x < LABELS || x > LABELS + plotWidth.value) return
+    if (x < 0 || x > plotWidth.value) return
     g.globalAlpha = coming ? 0.5 : sure ? 1 : 0.35
     g.fillStyle = tokens.bolt
     const one = position === 1
@@ -243,8 +255,7 @@ function point(event: MouseEvent): void {
   emit('reject', near ? `${name(near)} ${near.reason === 0 ? `caught, strength ${near.strength.toFixed(2)}` : `not counted: ${layout.value?.reasons[near.reason]}${near.strength < near.threshold ? `, ${near.strength.toFixed(2)} of ${near.threshold.toFixed(2)}` : ''}`}` : '')
 }
 function timeAt(event: MouseEvent): number {
-  const perSecond = plotWidth.value / (SECONDS + AHEAD_S)
-  return times[(written - 1) % COLUMNS]! + (event.clientX - canvas.value!.getBoundingClientRect().left - LABELS - SECONDS * perSecond) / perSecond
+  return times[(written - 1) % COLUMNS]! + (event.clientX - canvas.value!.getBoundingClientRect().left) / perSecondOf() - SECONDS
 }
 function click(event: MouseEvent): void {
   const y = event.clientY - canvas.value!.getBoundingClientRect().top
@@ -270,7 +281,8 @@ const placed = computed(() => {
 
 <template>
   <div ref="box" class="score">
-    <canvas ref="canvas" :class="{ finding }" aria-label="The score: the last eight seconds of sound" @mousemove="point" @click="click" />
+    <span v-for="hz in TICKS" :key="hz" class="tick num" :style="{ top: `${rowOf(hz)}px`, width: `${LABELS}px` }">{{ hz >= 1000 ? `${hz / 1000}k` : hz }}</span>
+    <canvas ref="canvas" :class="{ finding }" :style="{ left: `${LABELS}px`, width: `${plotWidth}px` }" aria-label="The score: the last eight seconds of sound" @mousemove="point" @click="click" />
     <div class="rails" :style="{ height: `${scoreHeight}px`, width: `${RAILS}px` }">
       <div
         v-for="one in rails" :key="one.band.id" class="rail" :class="{ chosen: one.band.id === chosen, thin: placed.width < 22 }" role="slider" tabindex="0" :aria-label="`${one.band.name} band`" :aria-valuetext="`${hertz(one.band.low_hz)} to ${hertz(one.band.high_hz)}`"
@@ -293,7 +305,9 @@ const placed = computed(() => {
 
 <style scoped>
 .score { position: relative; flex: 1; min-height: 0; min-width: 0; overflow: hidden; border-radius: 6px; background: var(--ground) }
-canvas { width: 100%; height: 100%; position: absolute; inset: 0 }
+canvas { height: 100%; position: absolute; top: 0 }
+.tick { position: absolute; left: 0; padding-right: 8px; text-align: right; font-size: 12px; line-height: 1; transform: translateY(-50%); color: var(--soft) }
+.tick::after { content: ''; position: absolute; right: 0; top: 50%; width: 4px; height: 1px; background: currentColor }
 .rails { position: absolute; right: 0; top: 0 }
 .rail { position: absolute; width: 32px; min-height: 26px; border: 1.5px solid; border-radius: 8px; background: color-mix(in srgb, currentColor 20%, var(--ground)); cursor: grab; touch-action: none; display: grid; place-items: center }
 .rail span { writing-mode: vertical-rl; transform: rotate(180deg); font-size: 13px; font-weight: 700; pointer-events: none; line-height: 1 }
