@@ -176,7 +176,7 @@ def _recorded_kit(folder: str) -> dict[str, list[NDArray]]:
     root = ElementTree.parse(RECORDED / folder / "drumkit.xml").getroot()
     kits: dict[str, list[NDArray]] = {}
     for instrument in root.iterfind(".//{*}instrument"):
-        voice = _voice_of(instrument.findtext("{*}name") or "")
+        voice = voice_of(instrument.findtext("{*}name") or "")
         layers = [(float(one.findtext("{*}max") or 1.0), one.findtext("{*}filename")) for one in instrument.iterfind(".//{*}layer")] or [(1.0, instrument.findtext("{*}filename"))]
         names = [name for _, name in sorted(layers, key=lambda row: row[0]) if name and (RECORDED / folder / name).exists()]
         if voice and names:
@@ -186,7 +186,8 @@ def _recorded_kit(folder: str) -> dict[str, list[NDArray]]:
     return {voice: [x * MIX[voice.removesuffix("-soft")] for x in sounds] for voice, sounds in kits.items()}
 
 
-def _voice_of(instrument: str) -> str:
+def voice_of(instrument: str) -> str:
+    """What an instrument is by its name: one of the voices, or nothing."""
     return next((voice for voice, words in VOICES if re.search(words, instrument, re.IGNORECASE)), "")
 
 

@@ -6,6 +6,7 @@ What plays them is kits.py's. Everything follows from the seed.
 import shutil
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from pathlib import Path
 
 import numpy as np
 import soundfile
@@ -13,11 +14,12 @@ from numpy.typing import NDArray
 from scipy.signal import butter, fftconvolve, resample_poly, sosfilt
 
 from bench.kits import FONTS, MIX, STROKES, kit, render
+from bench.pieces import Stroke, from_bar, pieces
 from fulgura.core import SAMPLE_RATE
 
 SECONDS = 30.0
 TRUTH = {"kick": "kick", "snare": "snare", "hat": "hat", "open": "hat"}
-EITHER_WAY = {"clap": "snare", "rim": "snare", "ride": "hat", "crash": "hat", "shaker": "hat"}
+EITHER_WAY = {"clap": "snare", "rim": "snare", "ride": "hat", "crash": "hat", "shaker": "hat", **{f"{voice} ghost": name for voice, name in TRUTH.items()}}
 """Voices that a detector may take for its own or leave: they are counted neither for nor against it."""
 
 
@@ -76,6 +78,8 @@ PATTERNS: dict[str, tuple[int, int, dict[str, str]]] = {
     "six": (2, 12, {"kick": "X-----x-----", "snare": "------X-----", "hat": "x-x-x-x-x-x-"}),
 }
 LOUD = {"X": 1.0, "x": 0.75, "o": 0.5}
+SOFT, GHOST = 0.5, 0.3
+"""Up to which loudness a soft stroke is taken, where a kit has one; below which a stroke is a ghost note, more felt than heard."""
 
 
 @dataclass
@@ -98,34 +102,30 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
     voices = _varied(kit(recipe.kit), r) if recipe.vary else kit(recipe.kit)
     own = recipe.kit.startswith("own")
     canvas = _Canvas(np.zeros(int(seconds * SAMPLE_RATE)))
-    beats_a_bar, steps, lanes = PATTERNS[recipe.pattern] if recipe.pattern in PATTERNS else _random_pattern(r)
-    per_beat = steps / beats_a_bar
+    beats_a_bar, per_beat, score = _score(recipe, r)
     beats, change_s = _beat_times(recipe, seconds)
     first = r.integers(0, 60)
     for bar in range(len(beats) // beats_a_bar + 1):
         silent = recipe.breakdown and 12 <= beats[min(bar * beats_a_bar, len(beats) - 1)] < 18
-        for voice, line in lanes.items():
+        for voice, place, loudness in score[bar % len(score)]:
             if silent and voice != "hat":
                 continue
-            for step, letter in enumerate(line):
-                if letter == "-":
-                    continue
-                place = bar * beats_a_bar + step / per_beat
-                whole, part = int(place), place - int(place)
-                if whole + 1 >= len(beats):
-                    continue
-                if per_beat == 4 and step % 2:
-                    # Swing delays every second sixteenth.
-                    part += (recipe.swing - 0.5) / 2
-                t = beats[whole] + part * (beats[whole + 1] - beats[whole]) + r.normal(0, recipe.jitter)
-                loud = LOUD[letter] * 10 ** (r.normal(0, 1.0) / 20)
-                soft = voices.get(f"{voice}-soft") if letter == "o" else None
-                choices = soft or voices.get(voice)
-                if choices is None:
-                    continue
-                sound = choices[(first + (step % 2)) % len(choices)] if len(choices) > 1 else choices[0]
-                gain = (MIX[voice] if own else 1.0) * (1.0 if soft else loud)
-                canvas.add(t, sound, gain, voice)
+            step, place = round(place * per_beat), bar * beats_a_bar + place
+            whole, part = int(place), place - int(place)
+            if whole + 1 >= len(beats):
+                continue
+            if per_beat == 4 and step % 2:
+                # Swing delays every second sixteenth.
+                part += (recipe.swing - 0.5) / 2
+            t = beats[whole] + part * (beats[whole + 1] - beats[whole]) + r.normal(0, recipe.jitter)
+            loud = loudness * 10 ** (r.normal(0, 1.0) / 20)
+            soft = voices.get(f"{voice}-soft") if loudness <= SOFT else None
+            choices = soft or voices.get(voice)
+            if choices is None:
+                continue
+            sound = choices[(first + (step % 2)) % len(choices)] if len(choices) > 1 else choices[0]
+            gain = (MIX[voice] if own else 1.0) * (min(1.0, loudness / SOFT) if soft else loud)
+            canvas.add(t, sound, gain, f"{voice} ghost" if loudness < GHOST else voice)
         if bar % 8 == 0 and bar and "crash" in voices and bar * beats_a_bar < len(beats):
             canvas.add(beats[bar * beats_a_bar], voices["crash"][0], 0.3 if own else 0.8, "crash")
     sound = canvas.samples
@@ -149,6 +149,15 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
 def _named(canvas: _Canvas, names: dict[str, str]) -> dict[str, NDArray]:
     """The times of the voices that go by each name, in order."""
     return {name: np.array(sorted(t for voice, times in canvas.hits.items() if names.get(voice) == name for t in times)) for name in set(names.values()) if any(names.get(v) == name for v in canvas.hits)}
+
+
+def _score(recipe: Recipe, r: np.random.Generator) -> tuple[int, float, list[list[Stroke]]]:
+    """(beats a bar, steps a beat, bars that are played over and over) of a piece, a pattern or of one by chance."""
+    if recipe.pattern.endswith(".h2song"):
+        return 4, 4.0, from_bar(Path(recipe.pattern), int(r.integers(64)), 64)
+    beats_a_bar, steps, lanes = PATTERNS[recipe.pattern] if recipe.pattern in PATTERNS else _random_pattern(r)
+    per_beat = steps / beats_a_bar
+    return beats_a_bar, per_beat, [[(voice, step / per_beat, LOUD[letter]) for voice, line in lanes.items() for step, letter in enumerate(line) if letter != "-"]]
 
 
 def _random_pattern(r: np.random.Generator) -> tuple[int, int, dict[str, str]]:
@@ -292,3 +301,15 @@ def recipes(kits: list[str], seed: int = 1, count: int = 60, teaching: bool = Fa
             snr_db=float(r.choice((60, 60, 40, 25, 15, 10))), room_s=float(r.choice((0, 0, 0.3, 0.8, 1.5))),
             bed=float(r.choice((0, 0, 0.5, 0.9))), end_bpm=end, jump=special >= 0.07, breakdown=bool(special > 0.93), vary=teaching,
         )
+
+
+def written(kits: list[str], seed: int, each: int = 8) -> Iterator[Recipe]:
+    """The pieces of pieces.py, each so many times at tempi, swings, levels, noises, rooms and on kits of chance."""
+    r = np.random.default_rng(seed)
+    for file in pieces() if kits else ():
+        for i in range(each):
+            yield Recipe(
+                f"{i}-{file.stem}", str(file), float(r.uniform(72, 174)), str(r.choice(kits)), int(r.integers(1 << 30)), swing=float(r.choice((0.5, 0.5, 0.58, 0.66))),
+                jitter=float(r.choice((0.0, 0.003, 0.006, 0.01))), level_db=float(r.choice((0, -6, -12, -20, -40))), snr_db=float(r.choice((60, 40, 25, 15))),
+                room_s=float(r.choice((0, 0, 0.3, 0.8))), bed=float(r.choice((0, 0, 0.5, 0.9))),
+            )

@@ -9,9 +9,9 @@ import numpy as np
 import pytest
 import soundfile
 
-from bench import kits
+from bench import kits, pieces
 from bench.listening import _relock, judge, listen, summary, table
-from bench.rhythms import PATTERNS, Clip, Recipe, play, recipes
+from bench.rhythms import PATTERNS, Clip, Recipe, play, recipes, written
 from fulgura.core import BLOCK, SAMPLE_RATE
 from fulgura.core.sound.analyser import Analyser
 
@@ -112,7 +112,7 @@ def test_the_material_is_what_it_says():
     ("Hat Open", "open"), ("Hat 1 Op", "open"), ("Side OHH", "open"), ("Hat Semi-Open", ""), ("Ride Bell", "bell"), ("Ride 2", "ride"), ("Floor Tom", "tom"), ("Zap 1", ""), ("17", ""),
 ])
 def test_an_instrument_of_a_recorded_kit_is_known_by_its_name(instrument, voice):
-    assert kits._voice_of(instrument) == voice
+    assert kits.voice_of(instrument) == voice
 
 
 @pytest.mark.parametrize("namespace", ["", ' xmlns="urn:kit"'])
@@ -131,3 +131,25 @@ def test_a_recorded_kit_is_read_from_where_its_strokes_begin(tmp_path, monkeypat
     assert {voice: len(sounds) for voice, sounds in found.items()} == {"kick": 1, "kick-soft": 1, "hat": 1}
     assert np.argmax(np.abs(found["kick"][0])) < 0.003 * SAMPLE_RATE and np.abs(found["kick"][0]).max() == pytest.approx(kits.MIX["kick"])
     assert np.abs(found["kick-soft"][0]).max() == pytest.approx(0.6 * kits.MIX["kick"])
+
+
+def test_a_piece_that_was_written_down_is_played_in_its_order(tmp_path, monkeypatch):
+    """Ticks are 48 a beat; instruments are known by name; a bar with hardly a note is left out; a soft stroke is a ghost note."""
+    def note(tick: int, instrument: int, velocity: float) -> str:
+        return f"<note><position>{tick}</position><velocity>{velocity}</velocity><instrument>{instrument}</instrument></note>"
+
+    def pattern(name: str, *notes: str) -> str:
+        return f"<pattern><name>{name}</name><noteList>{''.join(notes)}</noteList></pattern>"
+
+    groove = pattern("a", note(96, 0, 0.8), note(0, 0, 1.0), note(48, 1, 0.9), note(60, 1, 0.2), note(144, 1, 0.9), note(12, 9, 0.9))
+    order = "".join(f"<group><patternID>{name}</patternID></group>" for name in "aba")
+    band = "<instrument><id>0</id><name>Kick</name></instrument><instrument><id>1</id><name>Snare</name></instrument>"
+    file = tmp_path / "small.h2song"
+    file.write_text(f"<song><instrumentList>{band}</instrumentList><patternList>{groove}{pattern('b', note(0, 0, 1.0))}</patternList><patternSequence>{order}</patternSequence></song>")
+    bar = [("kick", 0.0, 1.0), ("snare", 1.0, 0.9), ("snare", 1.25, 0.2), ("kick", 2.0, 0.8), ("snare", 3.0, 0.9)]
+    assert pieces.bars(file) == [bar, bar] and pieces.from_bar(file, 3, 3) == [bar] * 3
+    monkeypatch.setattr(pieces, "FOLDERS", (tmp_path,))
+    clip = play(next(written(["own-6"], 1)))
+    interval = clip.beats[1] - clip.beats[0]
+    assert set(clip.hits) == {"kick", "snare"} and len(clip.either_way["snare"]) == pytest.approx(len(clip.hits["snare"]) / 2, abs=1)
+    np.testing.assert_allclose(np.diff(clip.hits["kick"]), 2 * interval, atol=0.06)

@@ -2,11 +2,11 @@
 
 from fulgura.core.show.document import MAIN, Band, HitSetting, Show
 from fulgura.core.show.edits import SetValue, Together
+from fulgura.core.sound.analyser import USUAL_DETECTORS
 from fulgura.core.sound.drums import DRUMS
 
 USUAL = "The usual three"
-DEAD_TIME_MS = {"kick": 100.0, "snare": 80.0, "hat": 60.0}
-"""How soon the next can come (common practice)."""
+DEAD_TIME_MS = {detector.name: 1000.0 * detector.dead_time_s for detector in USUAL_DETECTORS}
 
 
 def _octaves() -> list[Band]:

@@ -40,11 +40,11 @@ USUAL_BANDS = (
 """Common practice: the first three bands everyone makes."""
 
 USUAL_DETECTORS = (
-    hitting.Detector("kick", "kick", dead_time_s=0.1),
-    hitting.Detector("snare", "snare", dead_time_s=0.08),
-    hitting.Detector("hat", "hat", dead_time_s=0.06),
+    hitting.Detector("kick", "kick", dead_time_s=0.08),
+    hitting.Detector("snare", "snare", dead_time_s=0.06),
+    hitting.Detector("hat", "hat", dead_time_s=0.05),
 )
-"""The three drums, and how soon the next can come (common practice)."""
+"""The three drums, and how soon the next can come: sooner than a sixteenth of 174 BPM (86 ms), or fast kicks would be lost."""
 
 
 @dataclass
