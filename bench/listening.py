@@ -110,7 +110,7 @@ def summary(rows: list[dict]) -> dict:
     found["late_median_ms"], found["late_p95_ms"] = over_all("late_ms")
     relocks = [row["relock_s"] for row in rows if "relock_s" in row]
     found["jumps"] = len(relocks)
-    found["relocked"], found["kept"] = (sum(row[way] <= RELOCK_S for row in relocks) for way in (0, 1))
+    found["relocked"], found["kept"] = (int(sum(row[way] <= RELOCK_S for row in relocks)) for way in (0, 1))
     return found
 
 
