@@ -6,10 +6,10 @@ import { computed, ref } from 'vue'
 import type { Band } from '../shared/api'
 import { hertz } from '../shared/format'
 import { layout, state, statusOf, useFrames } from '../shared/live'
+import { Roll } from '../shared/roll'
 import { newGesture, useShow } from '../shared/show'
 import { pitchRgb, signalColour, tokens } from '../shared/tokens'
 import { Block, Status, type Packet } from '../shared/wire'
-import { Roll } from './roll'
 
 const props = defineProps<{ input: string; chosen: string; finding: boolean }>()
 const emit = defineEmits<{ reject: [text: string]; find: [t: number, hz: number]; choose: [band: string] }>()
