@@ -32,7 +32,8 @@ const parts = computed<Step[]>(() => {
   show.look?.finish?.forEach((part) => push(part, `${base.value}/finish/${part.id}`))
   return found
 })
-const step = computed(() => parts.value.find((one) => one.part.id === chosen.value) ?? parts.value[0])
+// At first a part that has something to turn: a group or the picture so far has nothing.
+const step = computed(() => parts.value.find((one) => one.part.id === chosen.value) ?? parts.value.find((one) => show.kind(one.part.kind)?.parameters.length) ?? parts.value[0])
 const layer = computed(() => layers.value.find((one) => step.value?.path.includes(`/layers/${one.id}/`)))
 const groups = computed(() => layers.value.filter((one) => one.source.kind === 'group' && one.id !== layer.value?.id))
 const keeps = ref<'' | 'part' | 'layer' | 'look'>('')
