@@ -1,5 +1,8 @@
 """The demo's media are made once and copied into every new data folder."""
 
+import os
+import time
+
 import pytest
 
 from fulgura.core.performer import Performer
@@ -44,6 +47,16 @@ def test_media_that_could_not_be_made_leave_nothing_behind(making, monkeypatch, 
     with pytest.raises(OSError):
         demo.made_once(print)
     assert list((tmp_path / "demo-media").iterdir()) == []
+
+
+def test_a_draft_that_a_killed_start_left_goes_but_not_one_that_is_being_made(making, tmp_path):
+    demo.made_once(print)
+    left, other = tmp_path / "demo-media" / "making-left", tmp_path / "demo-media" / "making-now"
+    for draft in (left, other):
+        draft.mkdir(parents=True)
+    os.utime(left, (time.time() - 2 * demo.LEFT_S,) * 2)
+    ready = demo.made_once(print)
+    assert {one.name for one in ready.parent.iterdir()} == {ready.name, other.name}
 
 
 def test_every_file_of_the_demo_is_among_those_that_are_made():

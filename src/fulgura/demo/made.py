@@ -3,6 +3,7 @@
 import json
 import shutil
 import tempfile
+import time
 from collections.abc import Callable
 from pathlib import Path
 
@@ -14,6 +15,8 @@ from fulgura.setup import STAMPS, digest_of
 DRAWN = (f"pictures/{TOWER.key}.rgba", f"pictures/{BEAM.key}.zip")
 COMPOSED = {track: tuple(f"tracks/{track}{ending}" for ending in (".flac", ".wave.json", ".json")) for track in TITLES}
 Say = Callable[[str], None]
+LEFT_S = 3600.0
+"""A draft so old was left by a start that was killed: nobody makes media for an hour."""
 
 
 def made_once(say: Say) -> Path:
@@ -22,6 +25,9 @@ def made_once(say: Say) -> Path:
     makers = (*source.glob("demo/*.*"), *source.glob("core/sound/*.*"), *source.glob("engine/*.py"), *source.glob("render/take_*.py"), source / "reel.py")
     folder = STAMPS / "demo-media"
     ready = folder / digest_of(*sorted(makers))[:16]
+    for draft in folder.glob("making-*"):
+        if draft.stat().st_mtime < time.time() - LEFT_S:
+            shutil.rmtree(draft, ignore_errors=True)
     if ready.is_dir():
         return ready
     folder.mkdir(parents=True, exist_ok=True)
