@@ -64,6 +64,14 @@ def test_bar_positions_count_round():
     assert all(b % 4 + 1 == a for b, a in zip(late, late[1:]))
 
 
+@pytest.mark.parametrize("cut", [0, 1, 2, 3])
+def test_a_snare_on_every_second_beat_is_never_the_one(cut):
+    """Wherever the sound begins: equal kicks leave it open which of two beats is the one, the snares leave out the others."""
+    _, beats = listen(rhythm(120.0, pattern="straight").finished()[cut * SAMPLE_RATE // 2 :])
+    late = [beat for beat in beats if beat.t > 14]
+    assert len(late) > 15 and all(beat.bar_position % 2 == (round(2 * beat.t) + cut + 1) % 2 for beat in late)
+
+
 def test_beats_never_come_too_close():
     _, beats = listen(np.concatenate([rhythm(90.0, 10.0).finished(), rhythm(170.0, 10.0).finished()]))
     times = np.array([beat.t for beat in beats])

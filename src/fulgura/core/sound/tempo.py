@@ -49,6 +49,11 @@ READ_EVERY = 2
 """Steps between two looks at what the filter believes: the clock runs on by itself between."""
 HEARD_SHARE = 0.15
 """How much of the belief must lie near a held tempo before the beat is put in step with what is heard."""
+SNARE_AGAINST_ONE = 1.0
+"""How much a snare on a beat speaks against its being the one, beside what a heavy low end speaks for it (common practice:
+snares lie on the second and fourth of four)."""
+SURE_ONE = 0.25
+"""By how much of its low end another beat must speak for itself before the one moves: four equal kicks must not make it wander."""
 HORIZON_S = 0.06
 """How long before a beat sounds it is announced."""
 FLUX_LATENESS_S = 0.012
@@ -307,8 +312,11 @@ class BeatState:
     count: int = 0
     astray: int = 0
     accents: NDArray = field(default_factory=lambda: np.zeros(4))
+    """For each beat of the bar, how much speaks for its being the one; heaviness: how heavy its low end was."""
+    heaviness: NDArray = field(default_factory=lambda: np.zeros(4))
     one: int = 1
     recent_low: list[float] = field(default_factory=lambda: [0.0] * 24)
+    recent_snare: list[float] = field(default_factory=lambda: [0.0] * 24)
     pending_accents: list[tuple[float, int]] = field(default_factory=list)
     heard: float = 0.0
     mean_flux: float = 0.0
@@ -351,6 +359,8 @@ def follow(state: BeatState, whole: float, low: float, sounding: bool, now: floa
     _, offsets, change, prior = _space(state.centre_bpm)
     state.recent_low.append(low)
     del state.recent_low[0]
+    state.recent_snare.append(float(drums[1]) if drums is not None and sounding else 0.0)
+    del state.recent_snare[0]
     state.heard += (float(sounding) - state.heard) / (4.0 * RATE)
     state.mean_flux += (whole - state.mean_flux) / (3.0 * RATE)
     state.mean_square_flux += (whole * whole - state.mean_square_flux) / (3.0 * RATE)
@@ -417,15 +427,17 @@ def _announce(state: BeatState, now: float) -> Beat | None:
 
 
 def _learn_accents(state: BeatState, now: float) -> None:
-    """Note how heavy the low end was around each beat, a moment after it: the heaviest of four is the one."""
+    """Note how heavy the low end was around each beat, and whether a snare was struck, a moment after it: the heaviest
+    without one is the one."""
     while state.pending_accents and now > state.pending_accents[0][0] + 0.1:
         _, place = state.pending_accents.pop(0)
-        weight = max(state.recent_low[-18:])
         state.accents *= 0.97
-        state.accents[place] += weight
+        state.heaviness *= 0.97
+        heavy = max(state.recent_low[-18:])
+        state.accents[place] += heavy - SNARE_AGAINST_ONE * max(state.recent_snare[-18:])
+        state.heaviness[place] += heavy
         best = int(np.argmax(state.accents))
-        # The one moves only for a clearly heavier beat: four equal kicks must not make it wander.
-        if not state.marked and state.accents[best] > 1.25 * state.accents[state.one]:
+        if not state.marked and state.accents[best] - state.accents[state.one] > SURE_ONE * state.heaviness[state.one]:
             state.one = best
 
 
