@@ -18,6 +18,8 @@ from fulgura.core import BLOCK
 from fulgura.core.sound.analyser import Analyser
 
 NAMES = ("kick", "snare", "hat")
+COUNTED, RIGHT_TEMPO = 4, 0.8
+"""Where the count in the bar is judged: in bars of four, which the analyser counts unless it is told otherwise, at the right tempo."""
 LEAD_S = 8.0
 RELOCK_S, RELOCK_BEATS = 6.0, 8
 """How soon after a sudden change of tempo beats are to be met again, and how many in a row make it sure: two bars."""
@@ -43,6 +45,8 @@ def judge(clip: Clip) -> dict:
     row: dict = {"name": clip.name, "kit": clip.group}
     row["beat_f"] = float(mir_eval.beat.f_measure(true, told))
     row["aml_t"] = float(mir_eval.beat.continuity(true, told)[3]) if len(told) > 1 else 0.0
+    if clip.beats_a_bar == COUNTED and row["beat_f"] >= RIGHT_TEMPO:
+        row["one"], row["strong"] = _ones(clip, [b for b in beats if b.t >= LEAD_S])
     late: list[float] = []
     for name in NAMES:
         wanted = np.unique(np.round(clip.hits.get(name, np.zeros(0)), 3))
@@ -62,6 +66,13 @@ def judge(clip: Clip) -> dict:
     if clip.change_s:
         row["relock_s"] = _relock(clip, np.array([b.t for b in beats]))
     return row
+
+
+def _ones(clip: Clip, told: list) -> tuple[float, float]:
+    """Of the beats that are met, the share that is counted right in the bar, and that is at least strong or weak as it should be."""
+    places = [(int(np.abs(clip.beats - b.t).argmin()), b) for b in told]
+    off = [(b.bar_position - 1 - k) % COUNTED for k, b in places if abs(clip.beats[k] - b.t) <= 0.07]
+    return float(np.mean([one == 0 for one in off])), float(np.mean([one % 2 == 0 for one in off]))
 
 
 def _without(found: NDArray, either_way: NDArray, wanted: NDArray) -> NDArray:
@@ -104,7 +115,7 @@ def summary(rows: list[dict]) -> dict:
         values = [value for row in rows for value in row[name]]
         return (float(np.median(values)), float(np.percentile(values, 95))) if values else (float("nan"), float("nan"))
 
-    found = {name: mean(name) for name in ("beat_f", "aml_t", *NAMES)}
+    found = {name: mean(name) for name in ("beat_f", "aml_t", *NAMES, "one", "strong")}
     found["double_percent"] = 100.0 * sum(row.get(f"{n}_double", 0) for row in rows for n in NAMES) / max(1, sum(row.get(f"{n}_count", 0) for row in rows for n in NAMES))
     found["delay_median_ms"], found["delay_p95_ms"] = over_all("delays_ms")
     found["late_median_ms"], found["late_p95_ms"] = over_all("late_ms")
@@ -145,7 +156,7 @@ def run(count: int = 320, unheard: int = 64, odd: int = 32, seed: int = 2026) ->
 
 
 COLUMNS = {
-    "clips": "clips", "beat_f": "beat F", "aml_t": "AMLt", "kick": "kick F", "snare": "snare F", "hat": "hat F", "double_percent": "doubles %",
+    "clips": "clips", "beat_f": "beat F", "aml_t": "AMLt", "kick": "kick F", "snare": "snare F", "hat": "hat F", "double_percent": "doubles %", "one": "counted right", "strong": "one or three",
     "relocked": f"locked again in {RELOCK_S:.0f} s", "kept": "and to the end", "delay_median_ms": "delay median ms", "delay_p95_ms": "delay p95 ms", "late_median_ms": "late median ms", "late_p95_ms": "late p95 ms",
 }
 
@@ -166,6 +177,8 @@ def write_markdown(results: dict, path: Path) -> None:
         "analyser without look-ahead. Beats: mir_eval F-measure at ±70 ms and AMLt, the first 8 s left out. Hits: F-measure at ±50 ms.",
         f"Locked again: after how many of the sudden changes of tempo {RELOCK_BEATS} beats in a row were met, the first of them within {RELOCK_S:.0f} s; and to the end: every one",
         "from then on to the end of the clip.",
+        f"Counted right: in bars of four, where the beat's F is at least {RIGHT_TEMPO}, the share of beats that got their right number; one or three: that got",
+        "an odd or an even number as they should. Many patterns are the same from the third beat on as from the first: there only a crash can tell them apart.",
         "Doubles: hits told twice, in percent of all. Delay: from when a hit is said to have sounded to when it was told; late: the same from when it truly sounded.", "",
         "Never taught means that no network had lessons on these kits. Thresholds and the choice among taught networks were made on other clips of the same",
         "kits, so that a kit nobody has listened to may do a little worse. Of General MIDI's brush sets a tap and a slap count as snares, a swirl does not.",

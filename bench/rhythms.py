@@ -34,6 +34,8 @@ class Clip:
     group: str
     change_s: float = 0.0
     either_way: dict[str, NDArray] = field(default_factory=dict)
+    beats_a_bar: int = 0
+    """0 where nobody says which beats are ones; else every so many-th is, from the first on."""
 
 
 @dataclass(frozen=True)
@@ -143,7 +145,7 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
     noise = r.standard_normal(len(sound))
     sound = sound + noise * _rms(sound) / _rms(noise) * 10 ** (-recipe.snr_db / 20)
     sound = sound / np.abs(sound).max() * 10 ** (recipe.level_db / 20)
-    return Clip(recipe.name, sound.astype(np.float32), beats[beats < seconds - 0.1], _named(canvas, TRUTH), recipe.kit, change_s, _named(canvas, EITHER_WAY))
+    return Clip(recipe.name, sound.astype(np.float32), beats[beats < seconds - 0.1], _named(canvas, TRUTH), recipe.kit, change_s, _named(canvas, EITHER_WAY), beats_a_bar)
 
 
 def _named(canvas: _Canvas, names: dict[str, str]) -> dict[str, NDArray]:

@@ -10,10 +10,11 @@ import pytest
 import soundfile
 
 from bench import kits, pieces
-from bench.listening import _relock, judge, listen, summary, table
+from bench.listening import _ones, _relock, judge, listen, summary, table
 from bench.rhythms import PATTERNS, Clip, Recipe, play, recipes, written
 from fulgura.core import BLOCK, SAMPLE_RATE
 from fulgura.core.sound.analyser import Analyser
+from fulgura.core.sound.tempo import Beat
 
 KITS = ["own-6", "own-7"]
 
@@ -153,3 +154,10 @@ def test_a_piece_that_was_written_down_is_played_in_its_order(tmp_path, monkeypa
     interval = clip.beats[1] - clip.beats[0]
     assert set(clip.hits) == {"kick", "snare"} and len(clip.either_way["snare"]) == pytest.approx(len(clip.hits["snare"]) / 2, abs=1)
     np.testing.assert_allclose(np.diff(clip.hits["kick"]), 2 * interval, atol=0.06)
+
+
+def test_the_count_in_the_bar_is_judged_where_beats_are_met():
+    clip = Clip("count", np.zeros(8), np.arange(0.0, 8.0, 0.5), {}, "own", beats_a_bar=4)
+    told = [Beat(t, t, (n + 2) % 4 + 1) for n, t in enumerate(clip.beats)]
+    assert _ones(clip, told) == (0.0, 1.0), "two beats late: odd and even are right, the number is not"
+    assert _ones(clip, [*told[:8], *(Beat(t, t, n % 4 + 1) for n, t in enumerate(clip.beats[8:])), Beat(3.25, 3.2, 1)]) == (0.5, 1.0), "a beat between two true ones counts for nothing"
