@@ -15,6 +15,7 @@ from pathlib import Path
 
 import psutil
 import pytest
+from hypothesis import settings
 from playwright.sync_api import Browser, Playwright, expect, sync_playwright
 from websockets.exceptions import WebSocketException
 
@@ -33,6 +34,16 @@ def free_port(kind: int = socket.SOCK_STREAM) -> int:
     with socket.socket(socket.AF_INET, kind) as probe:
         probe.bind(("127.0.0.1", 0))
         return probe.getsockname()[1]
+
+
+# How long an example takes says more about the machine than about what is tested.
+settings.register_profile("any machine", deadline=None)
+settings.load_profile("any machine")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What needs the running demo comes last, so that it does not take a processor from the rest."""
+    items.sort(key=lambda item: "stack" in item.fixturenames)
 
 
 @dataclass

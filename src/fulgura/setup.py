@@ -86,7 +86,8 @@ def _python_packages(lock: str, say: Say) -> None:
 
 WARM_UP = (
     "import numpy; from fulgura.core.performer import Performer; from fulgura.demo.show import demo_show; p = Performer(demo_show());"
-    "[p.hear(numpy.full((256, 2), 1e-3)) for _ in range(60)]; p.tick();"
+    # Three seconds with a burst every half: beats are judged from the second on.
+    "n = numpy.random.default_rng(1).standard_normal((256, 2)); [p.hear(n * (1e-4 if k % 94 else 0.2)) for k in range(600)]; p.tick();"
     "from fulgura.core.picture.makers import Heard; from fulgura.core.picture.particles import Swarm; from fulgura.core.picture.kinds import Source;"
     "Swarm(1).step(Source.kinds['particles']().model_dump() | {'begins': 0, 'sprite': 0}, Heard())"
 )

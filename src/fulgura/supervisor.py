@@ -19,6 +19,8 @@ from fulgura.store.connection import migrate
 
 NEEDED_BYTES = 400 * 1024 * 1024
 MARK = "fulgura-data-1\n"
+LONG_START_S, LONGEST_START_S = 20.0, 180.0
+"""After how long a start is said to take long, and is given up: a cold disk or a busy machine is no reason to stop a show."""
 Say = Callable[[str], None]
 
 
@@ -149,8 +151,11 @@ class Supervisor:
         return child
 
     def _wait_for_desk(self) -> None:
-        until = time.monotonic() + 30
-        while time.monotonic() < until:
+        begun, told = time.monotonic(), False
+        while (waited := time.monotonic() - begun) < LONGEST_START_S:
+            if waited > LONG_START_S and not told:
+                self.say("The desk takes longer than usual on this machine; still waiting for it")
+                told = True
             with socket.socket() as probe:
                 probe.settimeout(0.5)
                 if probe.connect_ex(("127.0.0.1", self.port)) == 0:
@@ -158,7 +163,7 @@ class Supervisor:
             if self.children[-1].process.poll() is not None:
                 raise CannotStart(f"The desk did not start; see {self.children[-1].log}.")
             time.sleep(0.05)
-        raise CannotStart(f"The desk did not answer within 30 s; see {self.children[-1].log}.")
+        raise CannotStart(f"The desk did not answer within {LONGEST_START_S:.0f} s; see {self.children[-1].log}.")
 
     def run(self) -> None:
         """Watch the children until stop(); a child that ends is started again, slower each time it fails at once."""

@@ -171,7 +171,7 @@ def test_the_api_keeps_its_own_description(demo):
         if operation.path.endswith(("/measure", "/shows")) and operation.method == "post":
             continue  # Would fill the list of shows.
 
-        @settings(max_examples=12, deadline=None, suppress_health_check=list(HealthCheck), database=None)
+        @settings(max_examples=12, suppress_health_check=list(HealthCheck), database=None)
         @given(case=operation.as_strategy())
         def check(case):
             response = case.call(base_url=demo.url)

@@ -1,5 +1,6 @@
 """Starting, stopping, and what happens when a process dies: the others go on, and it is healed."""
 
+import contextlib
 import signal
 import socket
 import subprocess
@@ -183,6 +184,26 @@ def test_a_full_disk_is_named(tmp_path, monkeypatch):
     monkeypatch.setattr(supervisor.shutil, "disk_usage", lambda _: type("Usage", (), {"free": 1 << 20})())
     with pytest.raises(CannotStart, match="full"):
         check_folder(Places(tmp_path / "data"))
+
+
+SLOW = "import socket, sys, time; time.sleep(1.0); socket.create_server(('127.0.0.1', int(sys.argv[1]))).accept(); time.sleep(60)"
+
+
+@pytest.mark.parametrize(("command", "longest", "words"), [(SLOW, 60.0, None), ("import time; time.sleep(60)", 1.0, "did not answer within 1 s"), ("pass", 60.0, "did not start")])
+def test_a_desk_that_takes_long_is_waited_for_and_one_that_ended_is_not(tmp_path, monkeypatch, command, longest, words):
+    monkeypatch.setattr(supervisor, "LONG_START_S", 0.2)
+    monkeypatch.setattr(supervisor, "LONGEST_START_S", longest)
+    said = []
+    starting = supervisor.Supervisor(Places(tmp_path), free_port(), None, said.append)
+    starting.places.make()
+    child = starting._child("web", [sys.executable, "-c", command, str(starting.port)])
+    try:
+        with contextlib.nullcontext() if words is None else pytest.raises(CannotStart, match=words):
+            starting._wait_for_desk()
+        assert words is not None or said == ["The desk takes longer than usual on this machine; still waiting for it"]
+    finally:
+        child.process.kill()
+        child.process.wait()
 
 
 def test_a_missing_package_is_named(tmp_path, monkeypatch):

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from fulgura.core.routing.router import Router
@@ -101,7 +101,6 @@ def test_each_hit_goes_to_the_next_of_several_targets_and_is_shaped_there():
 
 
 @given(st.lists(st.integers(0, 3), min_size=1, max_size=60))
-@settings(deadline=None)
 def test_hits_are_neither_lost_nor_doubled_among_targets(train):
     """Against a slow reference: every hit is one step of exactly one target, in turn."""
     targets = ["ring.radius", "ring.width", "feedback.fade"]

@@ -5,7 +5,7 @@ import re
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy.signal import lfilter
 
@@ -116,7 +116,6 @@ def test_toggles_and_steps_count_exactly(hits):
 
 
 @given(TRAINS, st.integers(0, 20))
-@settings(deadline=None)
 def test_a_delay_neither_loses_nor_doubles_a_hit(hits, ticks):
     """Against a slow reference: the same train, so many ticks later."""
     hits = hits + [0] * (ticks + 1)
@@ -146,7 +145,6 @@ def test_quantise_rounds_and_waits_for_the_beat():
 
 
 @given(st.lists(st.floats(0, 1), min_size=30, max_size=240), st.integers(1, 4))
-@settings(deadline=None)
 def test_limit_never_flashes_more_often_than_it_may(values, most):
     """Counted as WCAG 2.2 does: rises of 0.1 or more from the low before, in any second."""
     got = out(Limit(flashes=most), values)
@@ -202,7 +200,6 @@ def test_random_numbers_are_even():
 
 
 @given(st.sampled_from(sorted(Shaper.kinds)), st.lists(st.floats(-2, 2), min_size=1, max_size=40), TRAINS)
-@settings(deadline=None)
 def test_no_shaper_makes_what_is_no_number_of_what_is_one(kind, values, hits):
     shaper = Shaper.kinds[kind]()
     count = min(len(values), len(hits))

@@ -19,7 +19,7 @@ EDITS = st.one_of(
 
 
 @given(st.lists(EDITS, max_size=8))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_every_edit_can_be_taken_back(edits):
     show = start = demo_show()
     backwards = []

@@ -21,7 +21,7 @@ def sine(hz: float, seconds: float, dbfs: float = 0.0) -> np.ndarray:
 
 
 @given(st.lists(st.integers(1, 700), min_size=1, max_size=12), st.integers(0, 2**31))
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_bands_in_pieces_equal_the_whole(sizes, seed):
     samples = np.random.default_rng(seed).standard_normal(sum(sizes))
     edges = [(20.0, 150.0), (300.0, 2000.0), (6000.0, 20000.0)]
@@ -135,7 +135,7 @@ def test_a_rise_that_is_not_the_drum_is_called_another_sound():
 
 
 @given(st.lists(st.floats(0.0, 1.0), min_size=20, max_size=120), st.floats(0.03, 0.4))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_hits_are_never_closer_than_the_dead_time(activations, dead):
     curve, caught = Curve(dead_time_s=dead), []
     for activation in activations:

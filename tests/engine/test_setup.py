@@ -1,6 +1,8 @@
 """Set-up: what is missing is found and named; what is there is left alone."""
 
+import os
 import subprocess
+import sys
 
 import pytest
 
@@ -67,3 +69,11 @@ def test_the_launcher_and_python_agree_on_the_lock_files_digest():
     """The shell script and setup.py both decide from it whether packages are current."""
     script = subprocess.run(["bash", "-c", "{ printf 'requirements.lock\\0'; cat requirements.lock; } | sha256sum | cut -d' ' -f1"], cwd=setup.ROOT, capture_output=True, text=True, check=True)
     assert script.stdout.strip() == setup.digest_of(setup.ROOT / "requirements.lock")
+
+
+def test_what_judges_the_beat_is_compiled_before_a_show_starts():
+    """The engine's tick must not stop for a compiler: these are first needed when the second beat has sounded."""
+    check = "from fulgura.core.sound import metre, perceptron, rivals, tempo; print({len(f.signatures) for f in (tempo._lean, metre.note, metre.lay, perceptron.ask, rivals._strongest, rivals.favour)})"
+    environment = {**os.environ, "PYTHONPATH": str(setup.ROOT / "src")}
+    done = subprocess.run([sys.executable, "-c", f"{setup.WARM_UP};{check}"], capture_output=True, text=True, check=True, env=environment)
+    assert done.stdout.strip() == "{1}"

@@ -58,7 +58,7 @@ def test_noise_in_bursts_agrees_with_pyloudnorm():
 
 
 @given(st.lists(st.integers(1, 9000), min_size=1, max_size=12), st.integers(0, 2**31))
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_in_pieces_equals_the_whole(sizes, seed):
     samples = np.random.default_rng(seed).standard_normal((sum(sizes) + 20_000, 2)) * 0.1
     whole, pieces, at = Loudness(), Loudness(), 0

@@ -51,7 +51,7 @@ def command(folder: Path, socket: Path) -> list[str]:
     ]
 
 
-def wait_until_ready(socket: Path, process: subprocess.Popen, log: Path, seconds: float = 40.0) -> None:
+def wait_until_ready(socket: Path, process: subprocess.Popen, log: Path, seconds: float = 180.0) -> None:
     """Return once the server answers; StoreError with the log's last line when it ends or takes too long."""
     until = time.monotonic() + seconds
     while time.monotonic() < until:
