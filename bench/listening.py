@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench.kits import HELD_OUT, PUT_TOGETHER, available_kits
-from bench.rhythms import SECONDS, Clip, Recipe, loops, play, recipes, written
+from bench.rhythms import SECONDS, SUDDEN, Clip, Recipe, loops, play, recipes, written
 from fulgura.core import BLOCK
 from fulgura.core.sound.analyser import Analyser
 
@@ -175,12 +175,13 @@ def write_markdown(results: dict, path: Path) -> None:
         "# How well it hears", "", "Made by `./fulgura bench --listening --write`; do not edit by hand.", "",
         f"{results['clips']} clips of {SECONDS:.0f} s, synthesised with their truth by construction (bench/rhythms.py; kits: {', '.join(results['kits'])}), through the live",
         "analyser without look-ahead. Beats: mir_eval F-measure at ±70 ms and AMLt, the first 8 s left out. Hits: F-measure at ±50 ms.",
-        f"Locked again: after how many of the sudden changes of tempo {RELOCK_BEATS} beats in a row were met, the first of them within {RELOCK_S:.0f} s; and to the end: every one",
+        f"Locked again: after how many of the sudden changes of tempo (by {SUDDEN:.0%} or more) {RELOCK_BEATS} beats in a row were met, the first of them within {RELOCK_S:.0f} s; and to the end: every one",
         "from then on to the end of the clip.",
         f"Counted right: in bars of four, where the beat's F is at least {RIGHT_TEMPO}, the share of beats that got their right number; one or three: that got",
-        "an odd or an even number as they should. Many patterns are the same from the third beat on as from the first: there only a crash can tell them apart.",
+        "an odd or an even number as they should. Many patterns are the same from the third beat on as from the first: there only a crash, a chord or where",
+        "the sound began can tell them apart; every clip begins with a one, and the analyser takes what begins after silence for one.",
         "Doubles: hits told twice, in percent of all. Delay: from when a hit is said to have sounded to when it was told; late: the same from when it truly sounded.", "",
-        "Never taught means that no network had lessons on these kits. Thresholds and the choice among taught networks were made on other clips of the same",
+        "Never taught means that no network had lessons on these kits; what counts the bar and what compares tempi had lessons of other rhythms than these (bench/grooves.py). Thresholds and the choice among taught networks were made on other clips of the same",
         "kits, so that a kit nobody has listened to may do a little worse. Of General MIDI's brush sets a tap and a slap count as snares, a swirl does not.",
         "Rhythms that people wrote are the pieces of Debian's hydrogen-data (bench/pieces.py), with their fills and rolls on toms; their beats are where the file",
         "counts them, which in one of the eight is not where the drums let a listener count. Strokes softer than 0.3 are neither for nor against a detector.", "",

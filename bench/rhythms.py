@@ -13,6 +13,7 @@ import soundfile
 from numpy.typing import NDArray
 from scipy.signal import butter, fftconvolve, resample_poly, sosfilt
 
+from bench.grooves import STYLES, drawn_style, song
 from bench.kits import FONTS, MIX, STROKES, kit, render
 from bench.pieces import Stroke, from_bar, pieces
 from fulgura.core import SAMPLE_RATE
@@ -79,7 +80,12 @@ PATTERNS: dict[str, tuple[int, int, dict[str, str]]] = {
     "jazz": (4, 12, {"ride": "x--x-xx--x-x", "hat": "---x-----x--", "kick": "X-----o-----", "snare": "-----o------"}),
     "six": (2, 12, {"kick": "X-----x-----", "snare": "------X-----", "hat": "x-x-x-x-x-x-"}),
 }
+GROOVE = "groove: "
+"""What a recipe's pattern begins with that is a style of grooves.py."""
 LOUD = {"X": 1.0, "x": 0.75, "o": 0.5}
+SUDDEN = 0.02
+"""By how much a tempo must change for it to be a new one: listeners barely notice less (from memory: C. Drake, M.-C. Botte, "Tempo
+sensitivity in auditory sequences", Perception & Psychophysics 54, 1993)."""
 SOFT, GHOST = 0.5, 0.3
 """Up to which loudness a soft stroke is taken, where a kit has one; below which a stroke is a ghost note, more felt than heard."""
 
@@ -157,6 +163,8 @@ def _score(recipe: Recipe, r: np.random.Generator) -> tuple[int, float, list[lis
     """(beats a bar, steps a beat, bars that are played over and over) of a piece, a pattern or of one by chance."""
     if recipe.pattern.endswith(".h2song"):
         return 4, 4.0, from_bar(Path(recipe.pattern), int(r.integers(64)), 64)
+    if recipe.pattern.startswith(GROOVE):
+        return song(recipe.pattern.removeprefix(GROOVE), r)
     beats_a_bar, steps, lanes = PATTERNS[recipe.pattern] if recipe.pattern in PATTERNS else _random_pattern(r)
     per_beat = steps / beats_a_bar
     return beats_a_bar, per_beat, [[(voice, step / per_beat, LOUD[letter]) for voice, line in lanes.items() for step, letter in enumerate(line) if letter != "-"]]
@@ -204,7 +212,7 @@ def _beat_times(recipe: Recipe, seconds: float) -> tuple[NDArray, float]:
         if recipe.end_bpm and not recipe.jump:
             bpm += (recipe.end_bpm - recipe.bpm) * min(1.0, t / seconds)
         elif recipe.end_bpm and t > seconds / 2:
-            change = change or t
+            change = change or (t if abs(recipe.end_bpm / recipe.bpm - 1.0) >= SUDDEN else 0.0)
             bpm = recipe.end_bpm
         t += 60.0 / bpm
     return np.array(times), change
@@ -302,6 +310,21 @@ def recipes(kits: list[str], seed: int = 1, count: int = 60, teaching: bool = Fa
             jitter=float(r.choice((0.0, 0.003, 0.006, 0.01))), level_db=float(r.choice((0, -3, -6, -12, -20, -30, -40))),
             snr_db=float(r.choice((60, 60, 40, 25, 15, 10))), room_s=float(r.choice((0, 0, 0.3, 0.8, 1.5))),
             bed=float(r.choice((0, 0, 0.5, 0.9))), end_bpm=end, jump=special >= 0.07, breakdown=bool(special > 0.93), vary=teaching,
+        )
+
+
+def grooves(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:
+    """Songs of the styles of grooves.py: what the beat is taught on."""
+    r = np.random.default_rng(seed)
+    for i in range(count):
+        style = drawn_style(r)
+        low, high = STYLES[style].bpm
+        bpm, special = float(np.exp(r.uniform(np.log(low), np.log(high)))), r.random()
+        end = bpm * float(r.uniform(0.85, 1.18)) if special < 0.1 else float(r.uniform(70, 176)) if special < 0.25 else 0.0
+        yield Recipe(
+            f"{i}-{style}-{bpm:.0f}", GROOVE + style, bpm, _chosen_kit(kits, r, True), int(r.integers(1 << 30)), swing=float(r.choice((0.5, 0.5, 0.56, 0.62, 0.66))),
+            jitter=float(r.choice((0.0, 0.003, 0.006, 0.01, 0.015))), level_db=-6.0, snr_db=float(r.choice((60, 60, 40, 25, 15, 10))), room_s=float(r.choice((0, 0, 0.3, 0.8, 1.5))),
+            bed=float(r.choice((0, 0, 0.3, 0.6, 0.9, 1.5))), end_bpm=end, jump=special >= 0.1, breakdown=bool(special > 0.93), vary=True,
         )
 
 

@@ -11,6 +11,7 @@ swirl was still called a snare. They are the best three together of seven that w
 import argparse
 import sys
 import time
+from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
@@ -20,7 +21,7 @@ from numpy.typing import NDArray
 from bench.kits import HELD_OUT, ONE_KIT, available_kits
 from bench.rhythms import Recipe, play, recipes
 from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import bands, drums
+from fulgura.core.sound import bands, drums, perceptron
 
 BATCH, MOST_RATE = 4096, 3e-3
 HIDDEN = (128, 48)
@@ -60,11 +61,8 @@ def lesson(recipe: Recipe) -> tuple[NDArray, NDArray, NDArray]:
 
 
 def lessons(count: int, seed: int) -> tuple[NDArray, NDArray, NDArray]:
-    there = [k for k in available_kits() if not k.startswith(HELD_OUT)]
-    # A recorded kit counts as much as a font's seven, which are alike.
-    kits = there + 6 * [k for k in there if k.startswith((*ONE_KIT, "set-"))] + 2 * [k for k in there if k.startswith("strokes-")] + [f"own-{i}" for i in range(8, 72)]
     with ProcessPoolExecutor(2) as pool:
-        rows = list(pool.map(lesson, recipes(kits, seed, count, teaching=True), chunksize=8))
+        rows = list(pool.map(lesson, recipes(taught_kits(7, 72), seed, count, teaching=True), chunksize=8))
     return tuple(np.concatenate([row[i] for row in rows]) for i in range(3))
 
 
@@ -81,23 +79,44 @@ def teach(x: NDArray, y: NDArray, m: NDArray, passes: int, seed: int) -> list[ND
     steps = len(x) // BATCH
     adam = torch.optim.Adam(network.parameters(), lr=MOST_RATE)
     pace = torch.optim.lr_scheduler.OneCycleLR(adam, MOST_RATE, total_steps=passes * steps + 1, pct_start=0.05)
+
+    def loss_of(rows):
+        losses = torch.nn.functional.binary_cross_entropy_with_logits(network((seen[rows].float() - mean) / spread), wanted[rows].float(), reduction="none")
+        return (losses * counts[rows].float()).mean()
+
+    go_over(len(x), BATCH, passes, adam, pace, loss_of)
+    return weights_of(layers, mean.numpy(), spread.numpy())
+
+
+def go_over(count: int, batch: int, passes: int, adam, pace, loss_of: Callable) -> None:
+    """So many passes over the lessons, a batch at a time in random order; loss_of: the loss of the rows of a batch."""
+    import torch
+
     for number in range(passes):
-        order, loss_sum = torch.randperm(len(x)), 0.0
+        order, steps, loss_sum = torch.randperm(count), count // batch, 0.0
         for step in range(steps):
-            rows = order[step * BATCH : (step + 1) * BATCH]
-            said = network((seen[rows].float() - mean) / spread)
-            loss = (torch.nn.functional.binary_cross_entropy_with_logits(said, wanted[rows].float(), reduction="none") * counts[rows].float()).mean()
+            loss = loss_of(order[step * batch : (step + 1) * batch])
             adam.zero_grad()
             loss.backward()
             adam.step()
             pace.step()
             loss_sum += loss.item()
         print(f"  pass {number + 1}: loss {loss_sum / steps:.5f}", file=sys.stderr, flush=True)
+
+
+def weights_of(layers: list, mean: NDArray, spread: NDArray) -> list[NDArray]:
+    """(w1, b1, w2, b2, w3, b3) of a network whose features were scaled: the scaling goes into the first layer."""
     p = [one.detach().numpy().copy() for layer in layers for one in (layer.weight, layer.bias)]
-    # The features' scaling goes into the first layer.
-    p[1] -= (p[0] / spread.numpy()) @ mean.numpy()
-    p[0] /= spread.numpy()
+    p[1] -= (p[0] / spread) @ mean
+    p[0] /= spread
     return p
+
+
+def taught_kits(recorded: int, own: int) -> list[str]:
+    """Kits that lessons may be played on. A recorded kit counts so many times as much as a font's seven, which are alike; own:
+    synthesised kits."""
+    there = [k for k in available_kits() if not k.startswith(HELD_OUT)]
+    return there + (recorded - 1) * [k for k in there if k.startswith((*ONE_KIT, "set-"))] + 2 * [k for k in there if k.startswith("strokes-")] + [f"own-{i}" for i in range(8, own)]
 
 
 def main() -> None:
@@ -112,7 +131,7 @@ def main() -> None:
         x, y, m = lessons(chosen.clips, 100 * number)
         print(f"  network {number}: {len(x)} blocks in {time.time() - started:.0f} s", file=sys.stderr, flush=True)
         taught.append(teach(x, y, m, chosen.passes, number))
-    np.savez(OUT, **{name: np.stack(w).astype(np.float16 if name[0] == "w" else np.float32) for name, w in zip(("w1", "b1", "w2", "b2", "w3", "b3"), zip(*taught))})
+    np.savez(OUT, **perceptron.pack(taught))
 
 
 if __name__ == "__main__":

@@ -32,7 +32,8 @@ function paint(packet: Packet): void {
   level.value!.textContent = status[Status.rms]! < -90 ? '–∞' : status[Status.rms]!.toFixed(1)
   const confident = status[Status.confidence]! > 0.3
   sure.value = confident
-  tempo.value!.textContent = confident ? status[Status.bpm]!.toFixed(1) : '–––'
+  // A tempo that is given stands there whatever is heard.
+  tempo.value!.textContent = confident || (show.document?.tempo?.mode ?? 'auto') !== 'auto' ? status[Status.bpm]!.toFixed(1) : '–––'
   clipped.value = status[Status.clips]!
   repaired.value = status[Status.repaired]!
   const inBar = status[Status.beatsABar] || 4
@@ -52,6 +53,11 @@ const input = computed(() => {
   if (main?.use === 'track') return show.tracks.find((track) => track.id === main.track?.track)?.title ?? 'No track'
   return main?.use === 'house' ? 'House band' : main?.use === 'device' ? main.device?.device || 'Device' : 'Live'
 })
+// Only a one that is sure is round.
+const oneSure = computed(() => state.value.beat?.one_sure ?? false)
+const oneSays = computed(() => oneSure.value ? 'The beats of the bar; the round one is the first' : 'The beats of the bar; which is the first is unsure. Mark it under Beat in Hear')
+const fits = computed(() => state.value.beat?.fits ?? true)
+const tempoSays = computed(() => !sure.value ? 'No steady beat is heard yet' : fits.value ? 'Tempo' : 'What plays has no clear beat, or fits another as well. See Beat in Hear')
 const trouble = computed(() => state.value.inputs?.[MAIN]?.trouble ?? '')
 
 interface Lever { bar: HTMLElement | undefined; gesture: string }
@@ -89,8 +95,8 @@ const amount = computed(() => show.document?.sound_amount ?? 1)
       class="lever" role="slider" tabindex="0" aria-label="Gain" :aria-valuenow="gain" aria-valuemin="-40" aria-valuemax="40" @pointerdown="pull($event, -40, 40, '/inputs/main/gain_db', 'Gain', 0.5)"
       @pointermove="pull($event, -40, 40, '/inputs/main/gain_db', 'Gain', 0.5)" @keydown="nudge($event, gain, -40, 40, '/inputs/main/gain_db', 'Gain', 0.5)" @dblclick="show.set('/inputs/main/gain_db', 0, 'Gain')"
     ><i :style="{ left: `${((gain + 40) / 80) * 100}%` }" /><span>Gain <b class="num">{{ gain > 0 ? '+' : '' }}{{ gain.toFixed(1) }}</b> dB</span></div>
-    <div class="beats" aria-hidden="true"><span v-for="n in beats" :key="n" ref="lamps" class="beat" :class="{ one: n === 1 }" /></div>
-    <span class="tempo" v-tooltip.bottom="sure ? 'Tempo' : 'No steady beat is heard yet'"><span ref="tempo" class="num big" data-testid="tempo">–––</span> <span class="soft">{{ sure ? 'BPM' : 'unsure' }}</span></span>
+    <div class="beats" role="img" :aria-label="oneSays" v-tooltip.bottom="oneSays"><span v-for="n in beats" :key="n" ref="lamps" class="beat" :class="{ one: n === 1 && oneSure }" /></div>
+    <span class="tempo" v-tooltip.bottom="tempoSays"><span ref="tempo" class="num big" data-testid="tempo">–––</span> <span class="soft">{{ sure && fits ? 'BPM' : 'unsure' }}</span></span>
     <div
       class="lever" role="slider" tabindex="0" aria-label="Sound amount" :aria-valuenow="amount" aria-valuemin="0" aria-valuemax="1" v-tooltip.bottom="'How much all routes act'" @pointerdown="pull($event, 0, 1, '/sound_amount', 'Sound amount', 0.01)"
       @pointermove="pull($event, 0, 1, '/sound_amount', 'Sound amount', 0.01)" @keydown="nudge($event, amount, 0, 1, '/sound_amount', 'Sound amount', 0.05)"

@@ -10,6 +10,7 @@ from fulgura.core.sound import kit
 from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import Analyser
 from fulgura.demo.show import demo_show
+from fulgura.demo.tracks import lamp_room
 
 
 def drums(bpm: float, seconds: float, accent_every: int = 4) -> np.ndarray:
@@ -75,6 +76,20 @@ def test_a_locked_beat_runs_on_through_another_record():
     np.testing.assert_allclose(gaps(beats), interval, atol=1e-9)
 
 
+def test_a_locked_beat_moves_what_follows_it_in_silence_too():
+    show = demo_show().model_copy(update={"tempo": TempoSetting(mode="locked")})
+    performer, samples, block = Performer(show), np.concatenate([drums(120.0, 8), np.zeros(12 * SAMPLE_RATE)]), 0
+    phases = []
+    for frame in range(1, 19 * 60):
+        while block < blocks_due(frame):
+            performer.hear(samples[block * BLOCK : (block + 1) * BLOCK])
+            block += 1
+        performer.tick()
+        phases.append(performer.main.bar_phase)
+    late = np.diff(phases[-4 * 60 :]) % 1.0
+    assert late.min() > 0.0 and late.max() < 0.05
+
+
 def test_half_and_double_are_kept():
     analyser = Analyser()
     hear(analyser, drums(120.0, 12))
@@ -132,6 +147,19 @@ def test_a_hand_on_the_beat_reaches_the_analyser_through_the_performer():
     performer = Performer(demo_show())
     for what, value in (("nudge", 0.02), ("one", 0.0), ("half", 0.0), ("align", 0.5), ("unheard of", 3.0)):
         performer.main.turn_beat(what, value)
-    assert performer.main.beat_state()["marked"] and performer.main.beat_state()["leaned"]
+    assert performer.main.beat_state()["marked"] and performer.main.beat_state()["leaned"] and performer.main.beat_state()["one_sure"]
     performer.main.turn_beat("anew", 0.0)
-    assert performer.main.beat_state() == {"nudged_ms": 0, "marked": False, "leaned": False}
+    assert performer.main.beat_state() == {"nudged_ms": 0, "marked": False, "leaned": False, "fits": True, "one_sure": False}
+
+
+def test_what_runs_on_beats_does_not_leap_while_the_beat_goes_on():
+    """Lamp Room once through from where its bar is counted: each tick moves the place in the show by a tick's share of a beat."""
+    performer, samples, block, places = Performer(demo_show()), lamp_room().finished(), 0, []
+    for frame in range(1, 60 * 60):
+        while block < blocks_due(frame):
+            performer.hear(samples[block * BLOCK : (block + 1) * BLOCK])
+            block += 1
+        performer.tick()
+        places.append(performer.beats.position)
+    steps = np.diff(places[12 * 60 :])
+    assert steps.min() >= 0.0 and steps.max() < 3 * 124.0 / 60 / 60

@@ -110,19 +110,3 @@ def test_phase_runs_from_0_to_1_and_back():
     assert beating.beat_phase(state, 1.75) == pytest.approx(0.5)
     assert beating.beat_phase(state, 1.99) == pytest.approx(0.98)
     assert beating.beat_phase(beating.BeatState(), 9.0) == 0.0
-
-
-def test_a_louder_first_beat_becomes_the_one_but_equal_beats_do_not_wander():
-    state = beating.BeatState(count=8)
-    ones = set()
-    for beat in range(64):
-        state.recent_low = [1.0] * 24
-        state.pending_accents.append((beat * 0.5, beat % 4))
-        beating._learn_accents(state, beat * 0.5 + 0.2)
-        ones.add(state.one)
-    assert len(ones) == 1
-    for beat in range(64, 128):
-        state.recent_low = [2.0 if beat % 4 == 3 else 0.5] * 24
-        state.pending_accents.append((beat * 0.5, beat % 4))
-        beating._learn_accents(state, beat * 0.5 + 0.2)
-    assert state.one == 3

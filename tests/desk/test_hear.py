@@ -137,6 +137,31 @@ def test_the_meter_changes_the_lamps_of_the_bar(demo, hear):
     expect(hear.locator(".strip .beat")).to_have_count(3, timeout=30_000)
 
 
+def test_only_a_one_that_is_sure_is_round(demo, hear):
+    open_panel(hear, "Beat")
+    hear.get_by_label("Meter", exact=True).select_option("4/4")
+    expect(hear.locator(".strip .beat")).to_have_count(4)
+    hear.get_by_role("button", name="Now is the one").click()
+    expect(hear.get_by_text("The one is where you marked it")).to_be_visible()
+    expect(hear.locator(".beats .one")).to_have_count(1)
+    # Another meter is counted anew: nothing is known of its one yet.
+    hear.get_by_label("Meter", exact=True).select_option("3/4")
+    expect(hear.get_by_text("Which beat is the one is unsure")).to_be_visible()
+    expect(hear.locator(".beats .one")).to_have_count(0)
+    hear.get_by_label("Meter", exact=True).select_option("4/4")
+
+
+def test_a_held_tempo_that_does_not_fit_is_said_to(demo, hear):
+    demo.set("/tempo/bpm", 93.0)
+    demo.set("/tempo/mode", "held")
+    open_panel(hear, "Beat")
+    expect(hear.get_by_text("The tempo is held, but what plays does not fit it.")).to_be_visible(timeout=60_000)
+    expect(hear.locator(".strip .tempo")).to_have_text(re.compile("93.0.*unsure"))
+    demo.set("/tempo/mode", "auto")
+    expect(hear.get_by_text("Tempo and beat are heard.")).to_be_visible(timeout=60_000)
+    expect(hear.locator(".strip .tempo")).to_contain_text("BPM")
+
+
 def test_every_descriptor_has_a_live_trace(demo, hear):
     open_panel(hear, "More")
     expect(hear.locator("aside canvas")).to_have_count(9)

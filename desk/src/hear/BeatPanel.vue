@@ -16,10 +16,11 @@ async function tap(): Promise<void> {
   try { taps.value = (await api.tap()).taps } catch (error) { show.complain(error) }
 }
 const SAYS = computed(() => ({
-  auto: 'Tempo and beat are heard. Tap three times to hold a tempo of your own.',
-  held: 'The tempo is held; the beat stays in step with what is heard at that tempo.',
+  auto: hand.value?.fits === false ? 'Tempo and beat are unsure: what plays has no clear beat, or fits another tempo or the off-beat as well. If they are wrong, tap three times on the beat, or press Half or Double.' : 'Tempo and beat are heard. Tap three times to hold a tempo of your own.',
+  held: hand.value?.fits === false ? 'The tempo is held, but what plays does not fit it.' : 'The tempo is held; the beat stays in step with what is heard at that tempo.',
   locked: 'The beat runs on by itself, whatever is heard.',
 })[tempo.value.mode ?? 'auto'])
+const ONE_SAYS = computed(() => hand.value?.marked ? 'The one is where you marked it.' : hand.value?.one_sure ? 'The one is heard.' : 'Which beat is the one is unsure: press "Now is the one" on it.')
 </script>
 
 <template>
@@ -30,7 +31,7 @@ const SAYS = computed(() => ({
     <div class="pair"><button class="button" aria-label="Beat 10 ms sooner" @click="turn('nudge', -10)"><i class="pi pi-angle-left" />10 ms</button><button class="button" aria-label="Beat 10 ms later" @click="turn('nudge', 10)">10 ms<i class="pi pi-angle-right" /></button></div>
     <button class="button" :class="{ on: hand?.marked }" @click="turn('one')">Now is the one</button>
     <button v-if="hand && (hand.marked || hand.leaned || hand.nudged_ms)" class="button" @click="turn('anew')">Hear it anew<span v-if="hand.nudged_ms" class="soft num">{{ hand.nudged_ms }} ms</span></button>
-    <p class="soft">{{ SAYS }}</p>
+    <p class="soft">{{ SAYS }} {{ ONE_SAYS }}</p>
   </div>
 </template>
 

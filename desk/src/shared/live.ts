@@ -25,7 +25,7 @@ export interface EngineState {
   held?: string[]
   mover_troubles?: Record<string, string>
   repaired?: number
-  beat?: { nudged_ms: number; marked: boolean; leaned: boolean }
+  beat?: { nudged_ms: number; marked: boolean; leaned: boolean; fits: boolean; one_sure: boolean }
 }
 
 export const connected = ref(false)

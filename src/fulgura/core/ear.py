@@ -21,6 +21,10 @@ from fulgura.core.sound.loudness import SEGMENT
 STEP_S = SEGMENT / SAMPLE_RATE
 SURE_ENOUGH = 0.15
 """Confidence from which the beat's phase runs at all."""
+ONE_SURE_ENOUGH = 0.75
+"""Likelihood of the bar's one from which the desk shows it as sure."""
+FITS_ENOUGH = 0.5
+"""How well the beats must fit what was heard for the desk not to say that they are unsure."""
 
 
 @dataclass
@@ -52,7 +56,7 @@ class Ear:
         self.collected = Collected()
         self.repaired = self.clips = 0
         self.due: list[beating.Beat] = []
-        self.bar_position = 1
+        self.fallen_t, self.bar_position = 0.0, 1
         self.bar_phase = 0.0
         self.beats_a_bar = 4
         self.band_order: dict[str, int] = {}
@@ -105,12 +109,16 @@ class Ear:
         now, beat = self.analyser.time, self.analyser.beat
         fallen = []
         while self.due and self.due[0].t <= now:
-            self.bar_position = self.due.pop(0).bar_position
+            self.fallen_t, self.bar_position = self.due[0].t, self.due.pop(0).bar_position
             fallen.append(self.bar_position)
         collected.fallen = fallen
         self._watch(collected, fallen)
-        phase = beating.beat_phase(beat, now) if beat.confidence > SURE_ENOUGH else 0.0
-        self.bar_phase = (min(self.bar_position, self.beats_a_bar) - 1 + phase) / self.beats_a_bar
+        sure = beat.confidence > SURE_ENOUGH
+        phase = beating.beat_phase(beat, now) if sure else 0.0
+        # The clock goes on being corrected after a beat was told, so that its phase begins anew a little before the beat
+        # falls or after: counted from the beat that fell, or the bar would lose or gain a beat for a moment.
+        since = phase + (round((now - self.fallen_t) / beat.interval_s - phase) if sure else 0)
+        self.bar_phase = (min(self.bar_position, self.beats_a_bar) - 1 + since) / self.beats_a_bar % 1.0
         values = {table.LEVEL: min(1.0, self.analyser.rms * 2 ** 0.5), table.BEAT: float(bool(fallen)), table.BEAT_PHASE: phase, table.BAR_PHASE: self.bar_phase}
         values |= zip(descriptors.IDS, self.analyser.descriptors.values.tolist())
         values |= {f"band-{band}": min(1.0, float(self.analyser.band_levels[i])) for band, i in self.band_order.items()}
@@ -173,6 +181,9 @@ class Ear:
                 beating.listen_anew(beat)
 
     def beat_state(self) -> dict:
-        """What was chosen by hand."""
+        """What was chosen by hand, whether the beats fit what is heard, and whether the bar's one is sure."""
         beat = self.analyser.beat
-        return {"nudged_ms": round(1000 * beat.shift_s), "marked": beat.marked, "leaned": beat.centre_bpm != beating.USUAL_BPM}
+        return {
+            "nudged_ms": round(1000 * beat.shift_s), "marked": beat.marked, "leaned": beat.centre_bpm != beating.USUAL_BPM,
+            "fits": beat.fits > FITS_ENOUGH, "one_sure": beating.one_likelihood(beat) > ONE_SURE_ENOUGH,
+        }

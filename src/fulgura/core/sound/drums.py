@@ -2,19 +2,15 @@
 
 Each is a multilayer perceptron over the last eight blocks, in the manner of drum transcription by activation functions
 (C.-W. Wu et al., "A review of automatic drum transcription", IEEE/ACM TASLP 26(9), 2018), kept so small that it
-costs a few microseconds a block. They were taught alike from different beginnings and differ most where they are
-wrong, so that their mean is righter than each (L. K. Hansen, P. Salamon, "Neural network ensembles", IEEE TPAMI
-12(10), 1990). The weights are taught by ``bench/teach.py`` on sounds with truth by construction.
+costs a few microseconds a block. The weights are taught by ``bench/teach.py`` on sounds with truth by construction.
 """
-
-from functools import lru_cache
-from importlib.resources import files
 
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
 from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.sound import perceptron
 
 DRUMS = ("kick", "snare", "hat")
 EDGES_HZ = (20.0, 60.0, 110.0, 200.0, 350.0, 600.0, 1_100.0, 2_000.0, 3_500.0, 6_000.0, 9_000.0, 13_000.0, 20_000.0)
@@ -66,43 +62,12 @@ def look(state: NDArray, squares: NDArray, features: NDArray) -> None:
             features[k * bands + b] = own.recent[k, b]
 
 
-@njit(cache=True, fastmath={"contract", "reassoc"})
-def _layer(weights: NDArray, biases: NDArray, before: NDArray) -> NDArray:
-    """weights (n, m) times before (m,), plus biases (n,)."""
-    rows = weights.shape[0]
-    out = np.empty(rows, dtype=np.float32)
-    # Four rows at a time, so that what came before is read once for all of them; the last ones may be done twice.
-    for i in range(0, rows, 4):
-        a, b, c = min(i + 1, rows - 1), min(i + 2, rows - 1), min(i + 3, rows - 1)
-        one, two, three, four = weights[i], weights[a], weights[b], weights[c]
-        first, second, third, fourth = biases[i], biases[a], biases[b], biases[c]
-        for k in range(before.shape[0]):
-            first += one[k] * before[k]
-            second += two[k] * before[k]
-            third += three[k] * before[k]
-            fourth += four[k] * before[k]
-        out[i], out[a], out[b], out[c] = first, second, third, fourth
-    return out
-
-
-@njit(cache=True)
-def _rectified(values: NDArray) -> NDArray:
-    """What is below 0 becomes 0, in place."""
-    for i in range(values.shape[0]):
-        values[i] = max(values[i], np.float32(0.0))
-    return values
-
-
 @njit(cache=True)
 def judge(features: NDArray, w1: NDArray, b1: NDArray, w2: NDArray, b2: NDArray, w3: NDArray, b3: NDArray, activations: NDArray) -> None:
-    """The networks, one for each first index of the weights: two hidden layers of rectified units, then the log odds
-    of each drum. Their mean becomes a probability, shape (3,)."""
-    networks = w1.shape[0]
-    activations[:] = 0.0
-    for n in range(networks):
-        activations += _layer(w3[n], b3[n], _rectified(_layer(w2[n], b2[n], _rectified(_layer(w1[n], b1[n], features)))))
+    """The networks' mean log odds of each drum, as probabilities into activations (3,)."""
+    perceptron.ask(features, w1, b1, w2, b2, w3, b3, activations)
     for i in range(activations.shape[0]):
-        activations[i] = 1.0 / (1.0 + np.exp(-activations[i] / networks))
+        activations[i] = 1.0 / (1.0 + np.exp(-activations[i]))
 
 
 @njit(cache=True)
@@ -113,9 +78,6 @@ def hear(state: NDArray, squares: NDArray, features: NDArray, w1: NDArray, b1: N
     judge(features, w1, b1, w2, b2, w3, b3, activations)
 
 
-@lru_cache
 def weights() -> tuple[NDArray, ...]:
     """(w1, b1, w2, b2, w3, b3) as taught, float32; the first index of each is the network."""
-    with files(__package__).joinpath("drums.npz").open("rb") as file:
-        stored = np.load(file)
-        return tuple(np.ascontiguousarray(stored[name], dtype=np.float32) for name in ("w1", "b1", "w2", "b2", "w3", "b3"))
+    return perceptron.weights("drums.npz")

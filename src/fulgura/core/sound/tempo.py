@@ -3,7 +3,9 @@
 State space and transitions after F. Krebs, S. Böck, G. Widmer, "An efficient state-space model for joint tempo
 and meter tracking", ISMIR 2015; observations after N. Whiteley, A. T. Cemgil, S. Godsill, "Bayesian modelling of
 temporal structure in musical audio", ISMIR 2006, fed by a log-compressed spectral flux instead of a trained
-network. A phase-locked clock rides on the filter, so that beats are announced before they sound.
+network. Beats that have gone by are judged by networks: one counts the bar and keeps the filter off the off-beat (metre.py),
+one says which of the likeliest tempi what was heard fits (rivals.py). A phase-locked clock rides on the filter, so that beats are
+announced before they sound.
 """
 
 from dataclasses import dataclass, field
@@ -16,6 +18,9 @@ from numpy.typing import NDArray
 from scipy.fft import rfft, rfftfreq
 
 from fulgura.core import SAMPLE_RATE
+from fulgura.core.sound import rivals
+from fulgura.core.sound.metre import BEAT, LEAST, ONE, Metre, heard_any, judge, note, on_beat
+from fulgura.core.sound.rivals import Rivals
 from fulgura.core.sound.spectrum import hann
 
 HOP = 512
@@ -47,17 +52,37 @@ SETTLE_EVERY = 4
 """Steps between two normalisations; a factor of at most 60 a step does no harm meanwhile."""
 READ_EVERY = 2
 """Steps between two looks at what the filter believes: the clock runs on by itself between."""
+NEAR = 0.08
+"""Tempi that differ by less than this share belong together."""
 HEARD_SHARE = 0.15
 """How much of the belief must lie near a held tempo before the beat is put in step with what is heard."""
-SNARE_AGAINST_ONE = 1.0
-"""How much a snare on a beat speaks against its being the one, beside what a heavy low end speaks for it (common practice:
-snares lie on the second and fourth of four)."""
-SURE_ONE = 0.25
-"""By how much of its low end another beat must speak for itself before the one moves: four equal kicks must not make it wander."""
+ONE_KEPT, SURE_ONE = 0.95, 4.0
+"""Share that is left of what spoke for each beat of the bar when the next is heard; log odds by which another must be
+likelier to be the one before it moves: what is the same from two beats must not make it wander."""
+MOST_SAID = 8.0
+"""Log odds that a single beat may count for."""
+BEGAN_AFTER_S = 4.0
+"""Sound that begins after a second of silence or more begins with the one (common practice: most pieces do, some have an upbeat).
+That is said so much later, once the tempo has settled, and for as much as a single beat may count."""
+LEAN, MOST_LEAN = 0.25, 12.0
+"""How much the belief leans to where beats are judged to lie rather than half way between, for each of log odds; and the most of these
+that one beat counts for. All of these were chosen on other clips than those of the tables."""
+DOUBT, MOST_DOUBT = 0.7, 4.0
+"""How much less likely a tempo becomes with each beat for each of the log odds against it, and the most of these that count. One that
+fits is not helped: what has just ended fits for some beats more."""
+FITS_SHARE, LEAST_SURE = 0.25, 0.25
+"""How much of how well the beats fit is new with each beat; how sure the filter may be when they fit nothing that was heard."""
+SOONEST = 0.4
+"""Beats after one that was told before which none is told: less than half, for when half the tempo turns out to be right."""
+BY_HAND_S = 0.03
+"""A beat that was nudged by more than this is where the performer wants it."""
 HORIZON_S = 0.06
 """How long before a beat sounds it is announced."""
 FLUX_LATENESS_S = 0.012
 """From an onset to the middle of the step whose flux it raises most: measured on clicks, see the tests."""
+HOP_S = HOP / SAMPLE_RATE
+HEARD_LATE_S = WINDOW / 2 / SAMPLE_RATE + FLUX_LATENESS_S - HOP_S
+"""How long ago that which a step hears sounded."""
 
 
 @lru_cache
@@ -86,7 +111,8 @@ _LOW_WEIGHT = np.linspace(1.7, 0.5, 24)
 class Flux:
     """State of the onset curve: last band levels, and the loudest lately (sets the compression).
 
-    sizes, levels: magnitudes of the last step's transform (513,) and of its bands (24,); onset: whether one began.
+    sizes, levels, rises: magnitudes of the last step's transform (513,), of its bands (24,), and by how much each of
+    these rose, compressed; onset: whether one began.
     """
 
     bands: NDArray = field(default_factory=lambda: np.zeros((2, 24)))
@@ -94,6 +120,7 @@ class Flux:
     height: float = 1e-3
     sizes: NDArray = field(default_factory=lambda: np.zeros(WINDOW // 2 + 1))
     levels: NDArray = field(default_factory=lambda: np.zeros(24))
+    rises: NDArray = field(default_factory=lambda: np.zeros(24))
     onset: bool = False
     ready: bool = True
 
@@ -105,7 +132,7 @@ def flux(state: Flux, samples: NDArray) -> tuple[float, float]:
     """
     weights, first, last = _sparse_bands()
     state.loudest *= _FORGET_LOUDEST
-    whole, low, state.loudest = _rise(samples, _window(), weights, first, last, state.bands, state.loudest, _LOW_WEIGHT, state.sizes, state.levels)
+    whole, low, state.loudest = _rise(samples, _window(), weights, first, last, state.bands, state.loudest, _LOW_WEIGHT, state.sizes, state.levels, state.rises)
     state.height = max(whole, state.height * _FORGET_HEIGHT, 4.0)
     state.onset = state.ready and whole > 0.3 * state.height
     state.ready = not state.onset and (state.ready or whole < 0.15 * state.height)
@@ -124,10 +151,10 @@ def _sparse_bands() -> tuple[NDArray, NDArray, NDArray]:
 
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
-def _rise(samples: NDArray, window: NDArray, weights: NDArray, first: NDArray, last: NDArray, before: NDArray, loudest: float, low_weight: NDArray, size: NDArray, levels: NDArray) -> tuple[float, float, float]:
+def _rise(samples: NDArray, window: NDArray, weights: NDArray, first: NDArray, last: NDArray, before: NDArray, loudest: float, low_weight: NDArray, size: NDArray, levels: NDArray, rises: NDArray) -> tuple[float, float, float]:
     """Band levels, compressed, less those of two steps ago, summed over the bands that rose.
 
-    samples: (1024,). Fills size (513,) and levels (bands,). Compiled: as array operations these few hundred numbers cost
+    samples: (1024,). Fills size (513,), levels and rises (bands,). Compiled: as array operations these few hundred numbers cost
     more in calls than in arithmetic, and so does the transform (rocket-fft is what lets compiled code call scipy's).
     """
     spectrum = rfft(samples * window)
@@ -144,7 +171,8 @@ def _rise(samples: NDArray, window: NDArray, weights: NDArray, first: NDArray, l
     whole, low = 0.0, 0.0
     for band in range(levels.shape[0]):
         compressed = np.log1p(levels[band] * (200.0 / loudest))
-        rise = max(0.0, compressed - before[0, band]) * low_weight[band]
+        rises[band] = max(0.0, compressed - before[0, band])
+        rise = rises[band] * low_weight[band]
         before[0, band], before[1, band] = before[1, band], compressed
         whole += rise
         if band < 8:
@@ -311,13 +339,19 @@ class BeatState:
     last_t: float = -10.0
     count: int = 0
     astray: int = 0
-    accents: NDArray = field(default_factory=lambda: np.zeros(4))
-    """For each beat of the bar, how much speaks for its being the one; heaviness: how heavy its low end was."""
-    heaviness: NDArray = field(default_factory=lambda: np.zeros(4))
+    metre: Metre = field(default_factory=Metre)
+    rivals: Rivals = field(default_factory=Rivals)
+    told: list[tuple[float, int]] = field(default_factory=list)
+    """Beats that are not judged yet: time, and place in the bar by count."""
+    ones: NDArray = field(default_factory=lambda: np.zeros(4))
+    """For each beat of the bar, how much speaks for its being the one, in log odds."""
     one: int = 1
-    recent_low: list[float] = field(default_factory=lambda: [0.0] * 24)
-    recent_snare: list[float] = field(default_factory=lambda: [0.0] * 24)
-    pending_accents: list[tuple[float, int]] = field(default_factory=list)
+    silent_s: float = 1.0
+    began_t: float = 0.0
+    beginning: bool = False
+    """How long it has been silent; when sound last began after silence, and whether what that says is still to be used."""
+    fits: float = 1.0
+    """How well the last beats fit what was heard, 0..1."""
     heard: float = 0.0
     mean_flux: float = 0.0
     mean_square_flux: float = 0.0
@@ -351,16 +385,16 @@ def track(state: BeatState, samples: NDArray, now: float, drums: NDArray | None 
     Returns a beat when one is due within 60 ms and has not been announced.
     """
     whole, low = flux(state.flux, samples)
+    note(state.metre.ring, state.steps, state.flux.rises, _NO_DRUMS if drums is None else drums)
     return follow(state, whole, low, float(np.dot(samples, samples)) / len(samples) > 1e-7, now, drums)
 
 
 def follow(state: BeatState, whole: float, low: float, sounding: bool, now: float, drums: NDArray | None = None) -> Beat | None:
     """One step of the tracker from the onset curve; see ``track``."""
     _, offsets, change, prior = _space(state.centre_bpm)
-    state.recent_low.append(low)
-    del state.recent_low[0]
-    state.recent_snare.append(float(drums[1]) if drums is not None and sounding else 0.0)
-    del state.recent_snare[0]
+    if sounding and state.silent_s >= 1.0:
+        state.began_t, state.beginning = now - HEARD_LATE_S, True
+    state.silent_s = 0.0 if sounding else state.silent_s + HOP_S
     state.heard += (float(sounding) - state.heard) / (4.0 * RATE)
     state.mean_flux += (whole - state.mean_flux) / (3.0 * RATE)
     state.mean_square_flux += (whole * whole - state.mean_square_flux) / (3.0 * RATE)
@@ -372,20 +406,22 @@ def follow(state: BeatState, whole: float, low: float, sounding: bool, now: floa
         _settle(state.belief, offsets, prior, LEAK * SETTLE_EVERY)
     if state.steps % READ_EVERY == 0:
         wanted = state.held_s * RATE if state.mode == "held" else 0.0
-        steps, phase, share, sharp = _read(state.belief, offsets, _circle(), 0.08, wanted)
+        steps, phase, share, sharp = _read(state.belief, offsets, _circle(), NEAR, wanted)
         _steer(state, steps / RATE, phase, share, sharp, now)
+    _count(state, now)
     return _announce(state, now)
 
 
 def _steer(state: BeatState, interval_s: float, phase: float, share: float, sharp: float, now: float) -> None:
     """Pull the clock toward the filter: gently while they agree, at once when they have parted for a beat."""
     # The beat region spans the first twelfth of the period, so the filter's phase runs that much ahead.
-    heard_t = now - WINDOW / 2 / SAMPLE_RATE - FLUX_LATENESS_S + HOP / SAMPLE_RATE
+    heard_t = now - HEARD_LATE_S
     due = heard_t + (1.0 - phase) * interval_s + state.shift_s
     # Onsets make the curve uneven; that of noise or of a held tone stays near its mean, and has no beats to trust.
     spread = max(0.0, state.mean_square_flux - state.mean_flux ** 2) ** 0.5 / max(state.mean_flux, 1e-6)
     lively = min(1.0, max(0.0, (spread - 0.5) / 0.4))
-    target = share * sharp * min(1.0, state.heard * 1.5) * lively
+    # A beat that was locked by hand is sure in silence too: what runs on it runs on.
+    target = 1.0 if state.mode == "locked" else share * sharp * min(1.0, state.heard * 1.5) * lively * (LEAST_SURE + (1.0 - LEAST_SURE) * state.fits)
     state.confidence += (target - state.confidence) * 0.06
     if state.next_t < 0.0:
         state.interval_s, state.next_t = interval_s, due
@@ -404,41 +440,102 @@ def _steer(state: BeatState, interval_s: float, phase: float, share: float, shar
         state.astray += READ_EVERY
         if state.astray > interval_s * RATE * 0.75:
             state.astray = 0
+            # What spoke for a one spoke for another count; the one stays where it is until something speaks against it.
+            state.ones[:] = 0.0
             state.interval_s = interval_s
             state.next_t += off * interval_s if 0.94 < ratio < 1.06 else 0.0
             if not 0.94 < ratio < 1.06:
                 state.next_t = due
-            while state.next_t < state.last_t + 0.5 * interval_s:
+            while state.next_t < state.last_t + SOONEST * interval_s:
                 state.next_t += interval_s
 
 
 def _announce(state: BeatState, now: float) -> Beat | None:
-    _learn_accents(state, now)
     if state.next_t - now > HORIZON_S:
         return None
     t = state.next_t
     state.next_t += state.interval_s
-    if t < now - HORIZON_S or t < state.last_t + 0.5 * state.interval_s:
+    if t < now - HORIZON_S or t < state.last_t + SOONEST * state.interval_s:
         return None
     state.last_t = t
     state.count += 1
-    state.pending_accents.append((t, state.count % state.beats_a_bar))
+    state.told.append((t, state.count % state.beats_a_bar))
     return Beat(t, now, _bar_position(state, state.count))
 
 
-def _learn_accents(state: BeatState, now: float) -> None:
-    """Note how heavy the low end was around each beat, and whether a snare was struck, a moment after it: the heaviest
-    without one is the one."""
-    while state.pending_accents and now > state.pending_accents[0][0] + 0.1:
-        _, place = state.pending_accents.pop(0)
-        state.accents *= 0.97
-        state.heaviness *= 0.97
-        heavy = max(state.recent_low[-18:])
-        state.accents[place] += heavy - SNARE_AGAINST_ONE * max(state.recent_snare[-18:])
-        state.heaviness[place] += heavy
-        best = int(np.argmax(state.accents))
-        if not state.marked and state.accents[best] - state.accents[state.one] > SURE_ONE * state.heaviness[state.one]:
+def _count(state: BeatState, now: float) -> None:
+    """Judge each beat as soon as the next has sounded: is it the one, and is it a beat rather than half way between two?"""
+    while len(state.told) > 1 and now > state.told[1][0]:
+        (first, place), (last, _) = state.told.pop(0), state.told[0]
+        newest, interval = state.steps - 1, state.interval_s / HOP_S
+        # In steps and where it was heard, without what is nudged by hand.
+        end = newest + (last - state.shift_s - now + HEARD_LATE_S) / HOP_S
+        beat, between = judge(state.metre, newest, end, interval)
+        if not heard_any(state.metre):
+            continue
+        state.ones *= ONE_KEPT
+        since = round((first - state.began_t) / state.interval_s)
+        if since >= LEAST:
+            state.ones[place] += _bounded(beat[ONE] - beat[BEAT], MOST_SAID)
+        if state.beginning and first - state.began_t > BEGAN_AFTER_S:
+            state.ones[(place - since) % state.beats_a_bar] += MOST_SAID
+            state.beginning = False
+        by_hand, apart = state.mode == "locked" or state.marked or abs(state.shift_s) >= BY_HAND_S, on_beat(beat) - on_beat(between)
+        fits = 1.0 if by_hand else _likely(0.5 * apart)
+        if state.mode != "locked":
+            fits *= _likely(_compare_tempi(state))
+        state.fits += FITS_SHARE * (fits - state.fits)
+        best = int(np.argmax(state.ones[: state.beats_a_bar]))
+        if not state.marked and state.ones[best] - state.ones[state.one] > SURE_ONE:
             state.one = best
+        if not by_hand:
+            _lean(state.belief, _space(state.centre_bpm)[1], _circle(), interval, (newest - end) / interval, LEAN * _bounded(apart, MOST_LEAN))
+
+
+def _compare_tempi(state: BeatState) -> float:
+    """Doubt the tempi that what was heard does not fit, unless one is given; whether half or twice is right is for the performer, once chosen.
+
+    Returns the log odds of the tempo that is told.
+    """
+    offsets = _space(state.centre_bpm)[1]
+    chosen = state.mode == "held" or state.centre_bpm != USUAL_BPM
+    rivals.compare(state.rivals, state.metre.ring, state.steps - 1, state.belief, offsets, _circle(), NEAR, 1.0 if chosen else rivals.LEVEL_RIGHT)
+    if state.mode == "auto":
+        rivals.favour(state.belief, offsets, state.rivals.belongs, -DOUBT * np.clip(-state.rivals.odds, 0.0, MOST_DOUBT))
+    return rivals.odds_of(state.rivals, state.interval_s / HOP_S, NEAR)
+
+
+def _likely(log_odds: float) -> float:
+    return 1.0 / (1.0 + exp(-log_odds))
+
+
+def _bounded(log_odds: float, most: float) -> float:
+    return min(max(float(log_odds), -most), most)
+
+
+@njit(cache=True)
+def _lean(belief: NDArray, offsets: NDArray, circle: NDArray, interval: float, phase: float, strength: float) -> None:
+    """Move what is believed at tempi near an interval (in steps) toward a phase, or away when strength is below 0: the log of
+    how much likelier it becomes there. How likely those tempi are together stays."""
+    right, up = np.cos(2.0 * np.pi * phase), np.sin(2.0 * np.pi * phase)
+    before, after, low, high = 0.0, 0.0, belief.shape[0], 0
+    for i in range(offsets.shape[0] - 1):
+        if abs((offsets[i + 1] - offsets[i]) / interval - 1.0) < NEAR:
+            low, high = min(low, offsets[i]), offsets[i + 1]
+            for s in range(offsets[i], offsets[i + 1]):
+                before += belief[s]
+                belief[s] *= np.exp(strength * (circle[0, s] * right + circle[1, s] * up))
+                after += belief[s]
+    if after > 0.0:
+        belief[low:high] *= before / after
+
+
+def one_likelihood(state: BeatState) -> float:
+    """How likely the beat that is counted as the one is it, 0..1; 1 when it was marked by hand."""
+    if state.marked:
+        return 1.0
+    odds = np.exp(state.ones[: state.beats_a_bar] - state.ones[: state.beats_a_bar].max())
+    return float(odds[state.one] / odds.sum())
 
 
 def _bar_position(state: BeatState, count: int) -> int:
@@ -451,8 +548,8 @@ def choose(state: BeatState, mode: str, bpm: float, beats_a_bar: int) -> None:
         state.interval_s = state.held_s = 60.0 / bpm
     if beats_a_bar != state.beats_a_bar:
         state.beats_a_bar, state.one, state.marked = beats_a_bar, 0, False
-        state.accents[:] = 0.0
-        state.pending_accents.clear()
+        state.ones[:] = 0.0
+        state.told.clear()
     state.mode = mode
 
 
@@ -469,7 +566,7 @@ def align(state: BeatState, t: float, interval_s: float) -> None:
     """Put a beat at stream time t, and the next ones at the interval: what tapping asks for."""
     state.interval_s, state.shift_s = interval_s, 0.0
     state.next_t = t + interval_s
-    while state.next_t < state.last_t + 0.5 * interval_s:
+    while state.next_t < state.last_t + SOONEST * interval_s:
         state.next_t += interval_s
 
 
