@@ -14,7 +14,7 @@ from playwright.sync_api import expect
 
 from fulgura.core.sound import kit
 from fulgura.demo.show import demo_show, gallery_show
-from tests.conftest import CHROMIUM, pace, wait_for
+from tests.conftest import CHROMIUM, drag, pace, wait_for
 
 ROUTES = len(gallery_show().routes)
 """How many the demo is written with."""
@@ -82,11 +82,7 @@ def test_a_newcomer_sees_picture_and_lamp_move_within_ten_seconds(demo, chromium
 def test_a_band_is_dragged_on_the_score(page, demo):
     rail = page.locator(".rail[data-band=low]")
     before = document(demo)["bands"][0]
-    box = rail.bounding_box()
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    page.mouse.down()
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2 - 60, steps=6)
-    page.mouse.up()
+    drag(page, rail, by=(0, -60))
     wait_for(lambda: document(demo)["bands"][0]["low_hz"] > before["low_hz"] * 1.2, 5, "the band's move")
     after = settled(page, lambda: document(demo)["bands"][0])  # The drag's last edit is through.
     assert after["high_hz"] / after["low_hz"] == pytest.approx(before["high_hz"] / before["low_hz"], rel=0.02)
@@ -127,12 +123,13 @@ def test_routes_read_as_sentences_and_a_range_acts_at_once(page, demo):
     page.keyboard.type("1.8")
     page.keyboard.press("Enter")
     wait_for(lambda: document(demo)["routes"][0]["high"] == 1.8, 5, "the range")
-    release = sentence.get_by_role("spinbutton", name="smooth Down")
-    box = release.bounding_box()
-    page.mouse.move(box["x"] + 10, box["y"] + 10)
-    page.mouse.down()
-    page.mouse.move(box["x"] + 60, box["y"] + 10, steps=5)
-    page.mouse.up()
+    # Typing that is given up changes nothing.
+    high.click()
+    page.keyboard.type("0.5")
+    page.keyboard.press("Escape")
+    expect(high).to_have_text(re.compile("1.8"))
+    assert document(demo)["routes"][0]["high"] == 1.8
+    drag(page, sentence.get_by_role("spinbutton", name="smooth Down"), by=(50, 0), at=(10, 10))
     wait_for(lambda: document(demo)["routes"][0]["shapers"][1]["values"]["release"] > 500, 5, "the smoothing")
 
 

@@ -9,7 +9,7 @@ import pytest
 import soundfile
 from playwright.sync_api import expect
 
-from tests.conftest import PATIENCE, wait_for
+from tests.conftest import PATIENCE, drag, wait_for
 
 
 @pytest.fixture
@@ -177,11 +177,8 @@ def test_a_track_is_added_drawn_and_its_stretch_dragged(demo, hear):
     wait_for(lambda: demo.show()["document"]["inputs"][0]["track"]["track"] == "low-tide", 20, "the new track's playing")
     outline = hear.get_by_label("Place in the track")
     expect(outline).to_have_attribute("aria-valuemax", "6", timeout=30_000)
-    box = outline.bounding_box()
-    hear.mouse.move(box["x"] + box["width"] * 0.25, box["y"] + 20)
-    hear.mouse.down()
-    hear.mouse.move(box["x"] + box["width"] * 0.5, box["y"] + 20, steps=5)
-    hear.mouse.up()
+    width = outline.bounding_box()["width"]
+    drag(hear, outline, by=(width / 4, 0), at=(width / 4, 20))
     track = lambda: demo.show()["document"]["inputs"][0]["track"]  # noqa: E731
     wait_for(lambda: track()["loop_to_s"] == pytest.approx(3.0, abs=0.1), 5, "the stretch")
     assert track()["loop_from_s"] == pytest.approx(1.5, abs=0.1)

@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import expect
 
-from tests.conftest import CHROMIUM, PATIENCE, wait_for
+from tests.conftest import CHROMIUM, PATIENCE, drag, wait_for
 from tests.desk.test_desk import ROUTES, document, open_column, page  # noqa: F401 (the fixture)
 
 
@@ -43,11 +43,8 @@ def test_layers_are_put_in_order_by_drag_and_by_keys(page, demo):  # noqa: F811
         wait_for(lambda source=source: source in [one["source"]["kind"] for one in layers(demo)], 5, "the layer")
     grips = page.locator(".layer .grip")
     expect(grips).to_have_count(3)
-    start, end = grips.nth(0).bounding_box(), grips.nth(2).bounding_box()
-    page.mouse.move(start["x"] + 10, start["y"] + 10)
-    page.mouse.down()
-    page.mouse.move(end["x"] + 10, end["y"] + 12, steps=4)
-    page.mouse.up()
+    down = grips.nth(2).bounding_box()["y"] - grips.nth(0).bounding_box()["y"]
+    drag(page, grips.nth(0), by=(0, down + 2), at=(10, 10))
     wait_for(lambda: [one["source"]["kind"] for one in layers(demo)] == ["waveform", "ring", "shape"], 5, "the order")
     page.locator("[data-layer=lantern] .grip").focus()
     page.keyboard.press("ArrowUp")

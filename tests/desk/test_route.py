@@ -17,8 +17,8 @@ def value_of(demo, target: str) -> float:
 
 
 def carry(page, signal: str, target: str) -> None:  # noqa: F811
-    start, end = page.locator(f"[data-signal={signal}]").first.bounding_box(), page.locator(f'[data-target="{target}"]').bounding_box()
-    page.mouse.move(start["x"] + start["width"] / 2, start["y"] + start["height"] / 2)
+    end = page.locator(f'[data-target="{target}"]').bounding_box()
+    page.locator(f"[data-signal={signal}]").first.hover()
     page.mouse.down()
     page.mouse.move(end["x"] + 40, end["y"] + 10, steps=8)
     expect(page.locator(".carried")).to_contain_text("moves")
@@ -123,8 +123,7 @@ def test_a_mover_is_made_drawn_and_shows_what_is_wrong(page, demo):  # noqa: F81
 def test_a_grabbed_value_follows_the_hand_and_goes_back(page, demo):  # noqa: F811
     open_column(page, "3")
     bar = page.locator('[data-target="ring.radius"] .bar')
-    box = bar.bounding_box()
-    page.mouse.move(box["x"] + box["width"] * 0.8, box["y"] + 10)
+    bar.hover(position={"x": bar.bounding_box()["width"] * 0.8, "y": 10})
     page.mouse.down()
     wait_for(lambda: value_of(demo, "ring.radius") == pytest.approx(1.6, abs=0.05), 5, "the hand's value")
     page.mouse.up()

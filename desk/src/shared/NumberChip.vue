@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A number inside a sentence: drag it left and right, or type over it.
-import { ref } from 'vue'
+import { nextTick, ref } from 'vue'
 import { digits } from './format'
 import { newGesture } from './show'
 
@@ -27,12 +27,16 @@ function move(event: PointerEvent): void {
   moved = true
   set(from.value + (off / 240) * (props.high - props.low), gesture)
 }
-function up(): void { if (!moved && !typing.value) type() }
-function type(): void {
+function up(): void { if (!moved && !typing.value) void type() }
+async function type(): Promise<void> {
   typing.value = true
-  requestAnimationFrame(() => { input.value?.focus(); input.value?.select() })
+  // Not with the next frame: what is typed before it would be lost.
+  await nextTick()
+  input.value?.focus()
+  input.value?.select()
 }
 function typed(): void {
+  if (!typing.value) return  // Left with Escape.
   const value = Number(input.value?.value.replace(',', '.'))
   typing.value = false
   if (Number.isFinite(value) && value !== props.value) set(value, '')
@@ -43,7 +47,7 @@ function set(value: number, name: string): void {
 function key(event: KeyboardEvent): void {
   const step = ((props.high - props.low) / 100) * ({ ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key] ?? 0)
   if (step && !typing.value) { event.preventDefault(); set(props.value + step, newGesture()) }
-  if (event.key === 'Enter') { event.preventDefault(); if (typing.value) typed(); else type() }
+  if (event.key === 'Enter') { event.preventDefault(); if (typing.value) typed(); else void type() }
   if (event.key === 'Escape') typing.value = false
 }
 </script>
