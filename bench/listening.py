@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench.kits import HELD_OUT, PUT_TOGETHER, available_kits
-from bench.rhythms import SECONDS, SUDDEN, Clip, Recipe, loops, play, recipes, written
+from bench.rhythms import SECONDS, SUDDEN, Clip, Recipe, loops, play, recipes, records, written
 from fulgura.core import BLOCK
 from fulgura.core.sound.analyser import Analyser
 
@@ -21,8 +21,9 @@ NAMES = ("kick", "snare", "hat")
 COUNTED, RIGHT_TEMPO = 4, 0.8
 """Where the count in the bar is judged: in bars of four, which the analyser counts unless it is told otherwise, at the right tempo."""
 LEAD_S = 8.0
-RELOCK_S, RELOCK_BEATS = 6.0, 8
-"""How soon after a sudden change of tempo beats are to be met again, and how many in a row make it sure: two bars."""
+RELOCK_S, RELOCK_BEATS, SOON = 6.0, 8, 4
+"""How soon after a sudden change of tempo beats are to be met again; how many in a row make it sure: two bars; and how many of the
+new beats may go by before, where that is soon."""
 
 
 def listen(samples: NDArray, analyser: Analyser | None = None) -> tuple[list, list]:
@@ -64,7 +65,7 @@ def judge(clip: Clip) -> dict:
     row["late_ms"] = late
     row["delays_ms"] = [1000.0 * (h.at - h.t) for h in hits]
     if clip.change_s:
-        row["relock_s"] = _relock(clip, np.array([b.t for b in beats]))
+        row["relock_s"], row["relock_beats"] = _relock(clip, np.array([b.t for b in beats]))
     return row
 
 
@@ -83,16 +84,17 @@ def _without(found: NDArray, either_way: NDArray, wanted: NDArray) -> NDArray:
     return np.array([t for t in found if near(t, wanted) or not near(t, either_way)])
 
 
-def _relock(clip: Clip, told: NDArray) -> tuple[float, float]:
-    """Seconds from a tempo change until true beats are met within 70 ms: so many in a row; every one to the clip's end.
+def _relock(clip: Clip, told: NDArray) -> tuple[tuple[float, float], float]:
+    """Seconds from a tempo change until true beats are met within 70 ms, so many in a row, and every one to the clip's end; and
+    how many true beats go by before the first of so many in a row.
 
     A beat that is told between two of them does no harm (double tempo); infinite when it never happens.
     """
     true = clip.beats[(clip.beats > clip.change_s) & (clip.beats < clip.beats[-1])]
     met = np.array([len(told) > 0 and np.abs(told - t).min() <= 0.07 for t in true])
-    in_a_row = [t for i, t in enumerate(true[: len(true) - RELOCK_BEATS + 1]) if met[i : i + RELOCK_BEATS].all()]
+    in_a_row = next((i for i in range(len(true) - RELOCK_BEATS + 1) if met[i : i + RELOCK_BEATS].all()), None)
     to_the_end = np.append(true, np.inf)[np.append(np.flatnonzero(~met), -1).max() + 1]
-    return min(in_a_row, default=np.inf) - clip.change_s, to_the_end - clip.change_s
+    return ((np.inf if in_a_row is None else true[in_a_row]) - clip.change_s, to_the_end - clip.change_s), np.inf if in_a_row is None else float(in_a_row)
 
 
 def _one(recipe: Recipe) -> dict:
@@ -122,10 +124,11 @@ def summary(rows: list[dict]) -> dict:
     relocks = [row["relock_s"] for row in rows if "relock_s" in row]
     found["jumps"] = len(relocks)
     found["relocked"], found["kept"] = (int(sum(row[way] <= RELOCK_S for row in relocks)) for way in (0, 1))
+    found["soon"] = sum(row["relock_beats"] <= SOON for row in rows if "relock_beats" in row)
     return found
 
 
-def run(count: int = 320, unheard: int = 64, odd: int = 32, seed: int = 2026) -> dict:
+def run(count: int = 320, unheard: int = 64, odd: int = 32, cuts: int = 96, seed: int = 2026) -> dict:
     """Summaries by group of clips: all, and by what makes them hard; and of more clips of sampled kits that were never taught,
     whole drum sets and single strokes that were put together."""
     there = available_kits()
@@ -148,6 +151,7 @@ def run(count: int = 320, unheard: int = 64, odd: int = 32, seed: int = 2026) ->
     }
     for name, belongs in kinds.items():
         groups[name] = [row for row, recipe in zip(rows, chosen) if belongs(recipe)]
+    groups["besides, another record cut in, at another tempo (beats only)"] = table(records(there, seed + 4, cuts))
     by_people = table(written([kit for kit in there if not kit.startswith(("own", *PUT_TOGETHER))], seed + 3))
     if by_people:
         groups["besides, rhythms that people wrote, none of them taught, on sampled kits"] = by_people
@@ -157,14 +161,14 @@ def run(count: int = 320, unheard: int = 64, odd: int = 32, seed: int = 2026) ->
 
 COLUMNS = {
     "clips": "clips", "beat_f": "beat F", "aml_t": "AMLt", "kick": "kick F", "snare": "snare F", "hat": "hat F", "double_percent": "doubles %", "one": "counted right", "strong": "one or three",
-    "relocked": f"locked again in {RELOCK_S:.0f} s", "kept": "and to the end", "delay_median_ms": "delay median ms", "delay_p95_ms": "delay p95 ms", "late_median_ms": "late median ms", "late_p95_ms": "late p95 ms",
+    "soon": f"locked again within {SOON} beats", "relocked": f"in {RELOCK_S:.0f} s", "kept": "and to the end", "delay_median_ms": "delay median ms", "delay_p95_ms": "delay p95 ms", "late_median_ms": "late median ms", "late_p95_ms": "late p95 ms",
 }
 
 
 def _shown(row: dict, key: str) -> str:
     if key == "clips":
         return f"{row[key]}"
-    if key in ("relocked", "kept"):
+    if key in ("soon", "relocked", "kept"):
         return f"{row[key]} of {row['jumps']}" if row["jumps"] else ""
     return "" if np.isnan(row[key]) else f"{row[key]:.1f}" if key.endswith(("_ms", "percent")) else f"{row[key]:.3f}"
 
@@ -175,8 +179,8 @@ def write_markdown(results: dict, path: Path) -> None:
         "# How well it hears", "", "Made by `./fulgura bench --listening --write`; do not edit by hand.", "",
         f"{results['clips']} clips of {SECONDS:.0f} s, synthesised with their truth by construction (bench/rhythms.py; kits: {', '.join(results['kits'])}), through the live",
         "analyser without look-ahead. Beats: mir_eval F-measure at ±70 ms and AMLt, the first 8 s left out. Hits: F-measure at ±50 ms.",
-        f"Locked again: after how many of the sudden changes of tempo (by {SUDDEN:.0%} or more) {RELOCK_BEATS} beats in a row were met, the first of them within {RELOCK_S:.0f} s; and to the end: every one",
-        "from then on to the end of the clip.",
+        f"Locked again: after how many of the sudden changes of tempo (by {SUDDEN:.0%} or more) {RELOCK_BEATS} beats in a row were met, the first of them when no more than {SOON} had gone by, or within {RELOCK_S:.0f} s;",
+        "and to the end: every one from then on to the end of the clip. A record that is cut in begins wherever in its bar it is, with its own rhythm, kit and room.",
         f"Counted right: in bars of four, where the beat's F is at least {RIGHT_TEMPO}, the share of beats that got their right number; one or three: that got",
         "an odd or an even number as they should. Many patterns are the same from the third beat on as from the first: there only a crash, a chord or where",
         "the sound began can tell them apart; every clip begins with a one, and the analyser takes what begins after silence for one.",

@@ -5,7 +5,7 @@ What plays them is kits.py's. Everything follows from the seed.
 
 import shutil
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 import numpy as np
@@ -59,6 +59,8 @@ class Recipe:
     breakdown: bool = False
     vary: bool = False
     """Whether every voice is tuned, weighted and coloured anew: more kits than there are."""
+    then: "Recipe | None" = None
+    """Another record that is cut in near the middle, wherever in the bar either of them is."""
 
 
 # A bar in steps of its grid; a letter is a loudness: X 1.0, x 0.75, o 0.5, - nothing.
@@ -106,6 +108,8 @@ class _Canvas:
 
 def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
     """Synthesise a clip with its truth."""
+    if recipe.then is not None:
+        return _cut(play(replace(recipe, then=None), seconds), play(recipe.then, seconds), np.random.default_rng(recipe.seed))
     r = np.random.default_rng(recipe.seed)
     voices = _varied(kit(recipe.kit), r) if recipe.vary else kit(recipe.kit)
     own = recipe.kit.startswith("own")
@@ -152,6 +156,21 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
     sound = sound + noise * _rms(sound) / _rms(noise) * 10 ** (-recipe.snr_db / 20)
     sound = sound / np.abs(sound).max() * 10 ** (recipe.level_db / 20)
     return Clip(recipe.name, sound.astype(np.float32), beats[beats < seconds - 0.1], _named(canvas, TRUTH), recipe.kit, change_s, _named(canvas, EITHER_WAY), beats_a_bar)
+
+
+def _cut(first: Clip, second: Clip, r: np.random.Generator) -> Clip:
+    """From one record to another that has been running, in 20 ms and about as loud: what is known of it is its beats only."""
+    seconds = len(first.samples) / SAMPLE_RATE
+    cut, start, fade = float(r.uniform(0.43, 0.57)) * seconds, float(r.uniform(0.0, 0.27)) * seconds, SAMPLE_RATE // 50
+    here, there = round(cut * SAMPLE_RATE), round(start * SAMPLE_RATE)
+    gain = _rms(first.samples) / _rms(second.samples) * 10 ** (r.uniform(-3.0, 3.0) / 20)
+    coming = np.zeros(len(first.samples))
+    coming[here:] = gain * second.samples[there : there + len(coming) - here]
+    rising = np.clip((np.arange(len(coming)) - here) / fade, 0.0, 1.0)
+    sound = first.samples * (1.0 - rising) + coming * rising
+    beats = np.concatenate([first.beats[first.beats < cut], second.beats[second.beats >= start] - start + cut])
+    level = np.abs(first.samples).max() / np.abs(sound).max()
+    return Clip(first.name, (level * sound).astype(np.float32), beats[beats < seconds - 0.1], {}, first.group, cut)
 
 
 def _named(canvas: _Canvas, names: dict[str, str]) -> dict[str, NDArray]:
@@ -311,6 +330,16 @@ def recipes(kits: list[str], seed: int = 1, count: int = 60, teaching: bool = Fa
             snr_db=float(r.choice((60, 60, 40, 25, 15, 10))), room_s=float(r.choice((0, 0, 0.3, 0.8, 1.5))),
             bed=float(r.choice((0, 0, 0.5, 0.9))), end_bpm=end, jump=special >= 0.07, breakdown=bool(special > 0.93), vary=teaching,
         )
+
+
+def records(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:
+    """Two of ``recipes`` that keep their tempi, one cut into the other; their tempi differ and neither is in three."""
+    r = np.random.default_rng(seed)
+    steady = [replace(one, end_bpm=0.0, jump=False, breakdown=False) for one in recipes(kits, seed, 4 * count) if one.pattern not in ("waltz", "six")]
+    r.shuffle(steady)  # type: ignore[arg-type]
+    pairs = [(one, other) for one, other in zip(steady[::2], steady[1::2]) if abs(other.bpm / one.bpm - 1.0) >= SUDDEN]
+    for one, other in pairs[:count]:
+        yield replace(one, name=f"{one.name} then {other.name}", then=other)
 
 
 def grooves(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:

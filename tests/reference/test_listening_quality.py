@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 import soundfile
+from scipy.signal import correlate
 
 from bench import kits, pieces
 from bench.listening import _ones, _relock, judge, listen, summary, table
@@ -59,11 +60,22 @@ def test_a_sudden_change_is_locked_again_within_six_seconds():
 
 def test_a_new_tempo_is_locked_for_comparing_the_likeliest(monkeypatch):
     """Without the comparison the filter takes the new tempo of this clip for another, as the first line shows."""
-    clip = play(Recipe("new", "one-drop", 128.0, "own-7", 25, jitter=0.005, snr_db=25, end_bpm=91.0, jump=True))
+    clip = play(Recipe("new", "hop", 159.0, "own-7", 18, jitter=0.005, snr_db=25, end_bpm=115.0, jump=True))
     with monkeypatch.context() as patch:
         patch.setattr(tempo, "DOUBT", 0.0)
         assert max(judge(clip)["relock_s"]) > 6.0
     assert max(judge(clip)["relock_s"]) <= 6.0
+
+
+def test_a_new_tempo_is_met_sooner_for_being_let_in_on_a_beat(monkeypatch):
+    """Three of its beats go by unmet; without what lets any tempo begin with a beat twice as many, as the first line shows."""
+    clip = play(Recipe("cut", "hop", 103.0, "own-7", 21, jitter=0.005, snr_db=25, end_bpm=150.0, jump=True))
+    with monkeypatch.context() as patch:
+        patch.setattr(tempo, "CUT", 0.0)
+        tempo._space.cache_clear()
+        assert judge(clip)["relock_beats"] > 5
+    tempo._space.cache_clear()
+    assert judge(clip)["relock_beats"] <= 4
 
 
 def test_the_off_beat_of_a_swung_rhythm_is_left_for_the_beat(monkeypatch):
@@ -86,9 +98,24 @@ def test_a_lock_that_is_lost_again_is_told_from_one_that_is_kept():
     true = np.arange(0.0, 30.0, 0.5)
     clip = Clip("jump", np.zeros(0), true, {}, "none", change_s=10.1)
     late_and_lost = np.concatenate([true[true < 10.0], np.arange(12.5, 20.0, 0.5), true[true >= 20.0] + 0.25])
-    assert _relock(clip, late_and_lost) == (pytest.approx(2.4), np.inf)
-    assert _relock(clip, true[true < 10.0]) == (np.inf, np.inf)
-    assert _relock(clip, np.delete(true, 25)) == (pytest.approx(2.9), pytest.approx(2.9))
+    assert _relock(clip, late_and_lost) == ((pytest.approx(2.4), np.inf), 4)
+    assert _relock(clip, true[true < 10.0]) == ((np.inf, np.inf), np.inf)
+    assert _relock(clip, np.delete(true, 25)) == ((pytest.approx(2.9), pytest.approx(2.9)), 5)
+
+
+def test_another_record_that_is_cut_in_brings_its_own_beats():
+    one, other = Recipe("one", "four", 100.0, "own-6", 3), Recipe("other", "rock", 132.0, "own-7", 4)
+    clip, first, second = play(replace(one, then=other)), play(one), play(other)
+    cut = round(clip.change_s * SAMPLE_RATE)
+    assert 10 * SAMPLE_RATE < cut < 20 * SAMPLE_RATE and len(clip.samples) == len(first.samples)
+    assert np.corrcoef(clip.samples[:cut], first.samples[:cut])[0, 1] > 0.999
+    # A piece of it is found in the second record, where its beats lie as they are said to.
+    piece = clip.samples[20 * SAMPLE_RATE : 24 * SAMPLE_RATE]
+    place = int(np.argmax(correlate(second.samples, piece, mode="valid")))
+    assert np.corrcoef(piece, second.samples[place : place + len(piece)])[0, 1] > 0.999
+    there, said = second.beats - place / SAMPLE_RATE, clip.beats - 20.0
+    assert said[(said > 0.0) & (said < 4.0)] == pytest.approx(there[(there > 0.0) & (there < 4.0)], abs=1e-3)
+    assert np.diff(clip.beats[clip.beats < clip.change_s]) == pytest.approx(0.6)
 
 
 def test_the_beat_is_held_through_a_breakdown_without_drums():

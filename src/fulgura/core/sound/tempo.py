@@ -36,6 +36,9 @@ PULL = 2.5
 """How strongly each new beat leans toward the usual tempi: settles what the grid leaves open, half or double."""
 CHANGE_RATE = 77.0
 """How unlikely tempo changes are between two beats (lambda of Krebs et al.)."""
+CUT = 0.2
+"""How much of the belief lets any tempo begin with a beat, as when a new record is cut in: so that only what was heard in the next
+beats decides, and what compares tempi (rivals.py)."""
 EXPECTED = np.array([0.06, 0.06, 0.21, 0.4])
 """How likely an onset is off the grid, on a sixteenth, on an eighth, on the beat (tuned on synthesised rhythms)."""
 SHARPNESS, USUAL_ONSET = 5.65, 0.06
@@ -72,6 +75,8 @@ DOUBT, MOST_DOUBT = 0.7, 4.0
 fits is not helped: what has just ended fits for some beats more."""
 FITS_SHARE, LEAST_SURE = 0.25, 0.25
 """How much of how well the beats fit is new with each beat; how sure the filter may be when they fit nothing that was heard."""
+PATIENCE = 0.65
+"""Beats for which the clock and the filter have been apart when the clock gives in."""
 SOONEST = 0.4
 """Beats after one that was told before which none is told: less than half, for when half the tempo turns out to be right."""
 BY_HAND_S = 0.03
@@ -193,7 +198,9 @@ def _space(centre_bpm: float = USUAL_BPM) -> tuple[NDArray, NDArray, NDArray, ND
     distance = np.log(60 * RATE / intervals / centre_bpm) / (USUAL_SPREAD if centre_bpm == USUAL_BPM else CHOSEN_SPREAD)
     prior = np.exp(-0.5 * distance ** 2)
     pull = np.exp(-0.5 * PULL * distance ** 2)
-    return intervals, offsets, change / change.sum(axis=1, keepdims=True) * pull[None, :], prior / prior.sum()
+    prior /= prior.sum()
+    change = (1.0 - CUT) * change / change.sum(axis=1, keepdims=True) + CUT * prior
+    return intervals, offsets, change * pull[None, :], prior
 
 
 @lru_cache
@@ -438,7 +445,7 @@ def _steer(state: BeatState, interval_s: float, phase: float, share: float, shar
         state.next_t += 0.12 * off * interval_s
     else:
         state.astray += READ_EVERY
-        if state.astray > interval_s * RATE * 0.75:
+        if state.astray > interval_s * RATE * PATIENCE:
             state.astray = 0
             # What spoke for a one spoke for another count; the one stays where it is until something speaks against it.
             state.ones[:] = 0.0
@@ -501,7 +508,7 @@ def _compare_tempi(state: BeatState) -> float:
     chosen = state.mode == "held" or state.centre_bpm != USUAL_BPM
     rivals.compare(state.rivals, state.metre.ring, state.steps - 1, state.belief, offsets, _circle(), NEAR, 1.0 if chosen else rivals.LEVEL_RIGHT)
     if state.mode == "auto":
-        rivals.favour(state.belief, offsets, state.rivals.belongs, -DOUBT * np.clip(-state.rivals.odds, 0.0, MOST_DOUBT))
+        rivals.favour(state.belief, offsets, state.rivals.belongs, DOUBT * np.clip(state.rivals.odds, -MOST_DOUBT, 0.0))
     return rivals.odds_of(state.rivals, state.interval_s / HOP_S, NEAR)
 
 
