@@ -1,4 +1,4 @@
-"""Which tempo: the few that are likeliest are compared by what was heard in each quarter of the last beats of each.
+"""Which tempo: the few that are likeliest are compared by what was heard in each quarter of the last eight beats of each.
 
 That several rows of beats are kept and the one wins that explains best what was heard is after S. Dixon, "Automatic extraction
 of tempo and beat from expressive performances", J. New Music Research 30(1), 2001; here they are the peaks of the filter's
@@ -18,9 +18,6 @@ from fulgura.core.sound.metre import BEATS, HEARD, PARTS, lay
 ON, OFF, LEVEL, WRONG = range(4)
 """What a row of even beats can be: on the beats; half way between them; half or twice as many; at another tempo."""
 RIVALS = 6
-LOOKS = (BEATS, 3)
-"""By how many of the last beats each is judged: by a phrase, and by so few that a new record soon fills them; the networks know empty
-beats before those from lessons that had only begun."""
 LEVEL_RIGHT = 0.05
 """How right half or twice the tempo is: a little, so that a listener who counts so is not torn away by a single fill."""
 
@@ -49,13 +46,10 @@ def compare(state: Rivals, ring: NDArray, newest: int, belief: NDArray, offsets:
     seen, answers = np.zeros((BEATS, PARTS * HEARD), np.float32), np.zeros(4, np.float32)
     for rival, (interval, phase, _) in enumerate(state.found):
         lay(ring, newest, newest - phase * interval, interval, seen)
-        state.odds[rival] = 0.0
-        for beats in LOOKS:
-            seen[: BEATS - beats] = 0.0
-            perceptron.ask(seen.ravel(), *state.weights, answers)
-            likely = np.exp(answers - np.logaddexp.reduce(answers))
-            right = likely[ON] + likely[OFF] + level_right * likely[LEVEL]
-            state.odds[rival] += (np.log(right + 1e-6) - np.log(1.0 - right + 1e-6)) / len(LOOKS)
+        perceptron.ask(seen.ravel(), *state.weights, answers)
+        likely = np.exp(answers - np.logaddexp.reduce(answers))
+        right = likely[ON] + likely[OFF] + level_right * likely[LEVEL]
+        state.odds[rival] = np.log(right + 1e-6) - np.log(1.0 - right + 1e-6)
 
 
 def odds_of(state: Rivals, interval: float, near: float) -> float:

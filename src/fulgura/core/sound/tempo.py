@@ -75,7 +75,7 @@ DOUBT, MOST_DOUBT = 0.7, 4.0
 fits is not helped: what has just ended fits for some beats more."""
 FITS_SHARE, LEAST_SURE = 0.25, 0.25
 """How much of how well the beats fit is new with each beat; how sure the filter may be when they fit nothing that was heard."""
-PATIENCE = 0.65
+PATIENCE = 0.75
 """Beats for which the clock and the filter have been apart when the clock gives in."""
 SOONEST = 0.4
 """Beats after one that was told before which none is told: less than half, for when half the tempo turns out to be right."""
