@@ -76,16 +76,22 @@ def test_a_locked_beat_runs_on_through_another_record():
     np.testing.assert_allclose(gaps(beats), interval, atol=1e-9)
 
 
-def test_a_locked_beat_moves_what_follows_it_in_silence_too():
-    show = demo_show().model_copy(update={"tempo": TempoSetting(mode="locked")})
-    performer, samples, block = Performer(show), np.concatenate([drums(120.0, 8), np.zeros(12 * SAMPLE_RATE)]), 0
-    phases = []
-    for frame in range(1, 19 * 60):
+def seen_each_tick(performer, samples, seconds: int, read) -> list[float]:
+    """What is read of a performer after each tick while it hears the samples."""
+    block, seen = 0, []
+    for frame in range(1, seconds * 60):
         while block < blocks_due(frame):
             performer.hear(samples[block * BLOCK : (block + 1) * BLOCK])
             block += 1
         performer.tick()
-        phases.append(performer.main.bar_phase)
+        seen.append(read(performer))
+    return seen
+
+
+def test_a_locked_beat_moves_what_follows_it_in_silence_too():
+    show = demo_show().model_copy(update={"tempo": TempoSetting(mode="locked")})
+    samples = np.concatenate([drums(120.0, 8), np.zeros(12 * SAMPLE_RATE)])
+    phases = seen_each_tick(Performer(show), samples, 19, lambda performer: performer.main.bar_phase)
     late = np.diff(phases[-4 * 60 :]) % 1.0
     assert late.min() > 0.0 and late.max() < 0.05
 
@@ -154,12 +160,6 @@ def test_a_hand_on_the_beat_reaches_the_analyser_through_the_performer():
 
 def test_what_runs_on_beats_does_not_leap_while_the_beat_goes_on():
     """Lamp Room once through from where its bar is counted: each tick moves the place in the show by a tick's share of a beat."""
-    performer, samples, block, places = Performer(demo_show()), lamp_room().finished(), 0, []
-    for frame in range(1, 60 * 60):
-        while block < blocks_due(frame):
-            performer.hear(samples[block * BLOCK : (block + 1) * BLOCK])
-            block += 1
-        performer.tick()
-        places.append(performer.beats.position)
+    places = seen_each_tick(Performer(demo_show()), lamp_room().finished(), 60, lambda performer: performer.beats.position)
     steps = np.diff(places[12 * 60 :])
     assert steps.min() >= 0.0 and steps.max() < 3 * 124.0 / 60 / 60
