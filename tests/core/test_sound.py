@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import bands, drums, hits, spectrum
+from fulgura.core.sound import bands, drums, hits, perceptron, second_look, spectrum
 from fulgura.core.sound.analyser import USUAL_BANDS, USUAL_DETECTORS, Analyser, BandSetting
 from fulgura.core.sound.houseband import HouseBand, HouseBandSettings
 from fulgura.demo.tracks import lamp_room
@@ -78,54 +78,68 @@ def test_a_kick_is_counted_once():
         assert sum(abs(t - c) < 0.05 for c in caught) == 1, f"kick at {t:.2f} s"
 
 
+def odds(*probabilities: float) -> np.ndarray:
+    p = np.clip(probabilities, 1e-6, 1 - 1e-6)
+    return np.log(p / (1 - p))
+
+
 class Curve:
-    """A detector fed with what the network would say, block by block."""
+    """A detector fed with what the networks would say, block by block; the second look says the same unless it is told."""
 
-    def __init__(self, **setting) -> None:
-        self.settings = hits.settings_of((hits.Detector("kick", "kick", **setting),), ())
+    def __init__(self, drum: str = "kick", **setting) -> None:
+        self.settings = hits.settings_of((hits.Detector(drum, drum, **setting),), ())
         self.states, self.found, self.t = hits.new_states(1), np.zeros(1, dtype=hits.FOUND), 0.0
+        self.steps(*[0.0] * 50)
 
-    def step(self, activation: float, square: float = 0.01) -> str:
+    def step(self, activation: float, square: float = 0.01, surely: float | None = None) -> str:
         self.t += hits.STEP_S
-        count = hits.detect(self.settings, self.states, np.full(len(drums.BANDS), square), 0, np.array([activation, 0.0, 0.0]), self.t, self.found)
+        said = odds(*[activation] * 3)
+        count = hits.detect(self.settings, self.states, np.full(len(drums.BANDS), square), 0, said, said if surely is None else odds(*[surely] * 3), self.t, self.found)
         reason = int(self.found[0]["reason"])
         assert count == int(reason != hits.NOTHING)
         return "" if reason == hits.NOTHING else hits.REASONS[reason] or "caught"
 
-    def steps(self, *activations: float, square: float = 0.01) -> list[str]:
-        return [told for told in (self.step(a, square) for a in activations) if told]
+    def steps(self, *activations: float, square: float = 0.01, surely: float | None = None) -> list[str]:
+        return [told for told in (self.step(a, square, surely) for a in activations) if told]
 
 
-def test_a_drum_is_told_when_its_activation_passes_the_threshold_and_once():
+def test_a_drum_is_told_when_it_is_sure_and_once():
+    assert Curve().steps(0.3, 0.99, 0.99, 0.98, 0.4, 0.0, 0.0) == ["caught"]
+
+
+def test_what_is_beyond_doubt_is_told_at_once_and_what_is_not_a_few_blocks_later():
     curve = Curve()
-    curve.steps(*[0.0] * 50)
-    assert curve.steps(0.3, 0.99, 0.99, 0.98, 0.4, 0.0, 0.0) == ["caught"]
+    assert curve.step(0.9, surely=0.99) == "caught"
+    curve.steps(*[0.0] * 40)
+    just = hits.drum_threshold("kick", 0.5) + 0.02
+    waited = [curve.step(0.9, surely=just) for _ in range(hits.LOOKS)]
+    assert waited == [""] * (hits.LOOKS - 1) + ["caught"], "it is told when it can wait no longer"
+    told = curve.found[0]
+    assert curve.t - told["t"] == pytest.approx((hits.LOOKS - 1) * hits.STEP_S + hits.LATENESS_S[0]), "t is when it sounded, however long it was looked at"
 
 
-def test_a_kick_beside_a_sure_snare_must_be_surer():
-    least = hits.drum_threshold("kick", 0.5)
-    just = 1.0 / (1.0 + (1.0 - least) / least * np.exp(-0.5 * hits.BESIDE_SNARE))  # Surer than it must be alone, by half of what it must beside a snare.
-    for snare, told in ((0.0, 1), (1.0, 0)):
-        states, found = hits.new_states(1), np.zeros(1, dtype=hits.FOUND)
-        settings = hits.settings_of((hits.Detector("kick", "kick"),), ())
-        for n in range(50):
-            hits.detect(settings, states, np.full(len(drums.BANDS), 0.01), 0, np.zeros(3), n * hits.STEP_S, found)
-        hits.detect(settings, states, np.full(len(drums.BANDS), 0.01), 0, np.array([just, snare, 0.0]), 1.0, found)
-        assert int(found[0]["reason"] == hits.CAUGHT) == told
+def test_what_the_second_look_does_not_take_for_the_drum_is_another_sound():
+    """A tom that begins as a kick does."""
+    assert Curve().steps(0.9, 0.9, 0.9, 0.9, 0.9, 0.9, 0.5, 0.0, surely=0.1) == ["another sound"]
 
 
 def test_what_came_near_is_shown_with_its_reason():
     curve = Curve()
-    curve.steps(*[0.0] * 50)
-    assert curve.steps(0.2, 0.4, 0.1, 0.0) == ["below threshold"]
-    assert curve.steps(*[0.0] * 40, 0.9, 0.0, 0.0, 0.9, 0.0) == ["caught", "too soon"]
+    assert curve.steps(0.22, 0.4, 0.3, 0.2, 0.1, 0.0) == ["below threshold"]
+    assert curve.steps(*[0.0] * 40, 0.99, 0.0, 0.0, 0.99, 0.0) == ["caught", "too soon"]
+
+
+def test_a_second_look_is_taken_only_where_something_may_be_told():
+    settings, states = hits.settings_of((hits.Detector("kick", "kick"),), ()), hits.new_states(1)
+    assert not hits.wonders(settings, states, odds(0.1, 0.9, 0.9)) and hits.wonders(settings, states, odds(0.3, 0.0, 0.0))
+    states["looks"] = 1
+    assert hits.wonders(settings, states, odds(0.0, 0.0, 0.0))
 
 
 def test_what_is_quieter_than_the_least_level_never_counts():
     curve = Curve(least_dbfs=-20.0)
-    curve.steps(*[0.0] * 50, square=1e-6)
-    assert curve.steps(0.9, 0.0, square=1e-6) == ["too quiet"]
-    assert "caught" in curve.steps(*[0.0] * 40, 0.9, 0.0, square=0.1)
+    assert curve.steps(0.99, 0.0, square=1e-6) == ["too quiet"]
+    assert "caught" in curve.steps(*[0.0] * 40, 0.99, 0.0, square=0.1)
 
 
 def test_a_rise_that_is_not_the_drum_is_called_another_sound():
@@ -140,7 +154,7 @@ def test_hits_are_never_closer_than_the_dead_time(activations, dead):
     curve, caught = Curve(dead_time_s=dead), []
     for activation in activations:
         if curve.step(activation) == "caught":
-            caught.append(curve.t)
+            caught.append(float(curve.found[0]["t"]))
     assert all(b - a >= dead - 1e-9 for a, b in zip(caught, caught[1:]))
 
 
@@ -149,6 +163,18 @@ def test_more_sensitivity_never_means_a_higher_threshold():
         thresholds = [hits.drum_threshold(drum, s) for s in np.linspace(0, 1, 11)]
         assert all(a > b for a, b in zip(thresholds, thresholds[1:])) and 0 < thresholds[-1] < thresholds[0] < 1
         assert hits.drum_threshold(drum, 0.5) == pytest.approx(hits.BEST_THRESHOLD[drum])
+
+
+def test_a_keener_drum_detector_catches_all_that_a_duller_one_does_and_never_stops():
+    samples = lamp_room().finished()[: 14 * SAMPLE_RATE]
+
+    def caught(sensitivity: float) -> np.ndarray:
+        analyser = Analyser(USUAL_BANDS, (hits.Detector("kick", "kick", sensitivity, dead_time_s=0.08),))
+        return np.array([hit.t for heard in feed(analyser, samples) for hit in heard.hits])
+
+    dull, usual, keen = caught(0.1), caught(0.5), caught(0.95)
+    assert len(dull) > 8 and len(keen) >= len(usual) >= len(dull)
+    assert all(np.abs(keen - t).min() < 0.05 for t in usual) and all(np.abs(usual - t).min() < 0.05 for t in dull)
 
 
 def test_any_band_can_have_hits_of_its_own():
@@ -178,14 +204,28 @@ def test_the_network_does_not_care_for_the_level():
     np.testing.assert_allclose(seen(1e-4), seen(1.0), atol=1e-5)
 
 
-def test_drums_are_judged_by_the_mean_of_what_the_networks_say():
-    features, said, told = np.random.default_rng(3).random(drums.FEATURES).astype(np.float32), [], np.zeros(len(drums.DRUMS))
-    w1, b1, w2, b2, w3, b3 = drums.weights()
+@pytest.mark.parametrize("weights", [drums.weights(), second_look.weights()], ids=["first look", "second look"])
+def test_drums_are_judged_by_the_mean_of_what_the_networks_say(weights):
+    w1, b1, w2, b2, w3, b3 = weights
+    seen, said, told = np.random.default_rng(3).random(w1.shape[2]).astype(np.float32), [], np.zeros(len(drums.DRUMS))
     for n in range(len(w1)):
-        said.append(w3[n] @ np.maximum(w2[n] @ np.maximum(w1[n] @ features + b1[n], 0) + b2[n], 0) + b3[n])
-    drums.judge(features, *drums.weights(), told)
-    np.testing.assert_allclose(told, 1 / (1 + np.exp(-np.mean(said, axis=0))), rtol=1e-4)
+        said.append(w3[n] @ np.maximum(w2[n] @ np.maximum(w1[n] @ seen + b1[n], 0) + b2[n], 0) + b3[n])
+    perceptron.ask(seen, *weights, told)
+    np.testing.assert_allclose(told, np.mean(said, axis=0), rtol=1e-4)
     assert len(said) > 1 and np.ptp(said, axis=0).min() > 0.01, "they are not all the same network"
+
+
+def test_the_second_look_sees_what_was_said_lately_the_latest_first():
+    said, seen, features, activations = drums.nothing_said(), np.zeros(second_look.FEATURES, np.float32), np.zeros(drums.FEATURES, np.float32), np.zeros(3)
+    state, squares = drums.new_state(), np.full(len(drums.BANDS), 1e-3)
+    for _ in range(2):
+        drums.hear(state, squares, features, *drums.weights(), said)
+    second_look.look(features, said, seen)
+    np.testing.assert_array_equal(seen[: drums.FEATURES], features)
+    np.testing.assert_allclose(seen[drums.FEATURES : drums.FEATURES + 6], np.clip(said[:2].ravel(), -second_look.LIMIT, second_look.LIMIT), rtol=1e-6)
+    assert (seen[drums.FEATURES + 6 :] == -second_look.LIMIT).all(), "before that nothing was said"
+    drums.lately(said, activations)
+    np.testing.assert_allclose(activations, 1 / (1 + np.exp(-said[:2].max(axis=0))))
 
 
 @pytest.mark.parametrize("name", ["silence", "dc", "pure tone", "white noise"])

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from fulgura.core import BLOCK, SAMPLE_RATE
 from fulgura.core.sound import bands as filters
-from fulgura.core.sound import drums, levels, spectrum
+from fulgura.core.sound import drums, levels, second_look, spectrum
 from fulgura.core.sound import hits as hitting
 from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.bands import filter_bank, filter_steep
@@ -77,8 +77,8 @@ class Analyser:
         self.detectors: tuple[hitting.Detector, ...] = ()
         self._states = hitting.new_states(0)
         self._drum_state, self._features, self._activations = drums.new_state(), np.zeros(drums.FEATURES, np.float32), np.zeros(len(drums.DRUMS))
-        self._activations_before = np.zeros(len(drums.DRUMS))
-        self._weights = drums.weights()
+        self._said, self._surely, self._seen = drums.nothing_said(), np.zeros(len(drums.DRUMS)), np.zeros(second_look.FEATURES, np.float32)
+        self._weights, self._second_weights = drums.weights(), second_look.weights()
         self.bands: tuple[BandSetting, ...] = ()
         self.band_levels = np.zeros(0)
         self._bank, self._edges = filters.Bank.of([]), list[tuple]()
@@ -140,13 +140,16 @@ class Analyser:
         self.descriptors.hear(block, mono)
         self.mean_square += _METER * (total - self.mean_square)
         self.last_mean_square, self.rms, self.peak = total, self.mean_square ** 0.5, peak
-        drums.hear(self._drum_state, self._drum_squares, self._features, *self._weights, self._activations, self._activations_before)
-        told = hitting.detect(self._settings, self._states, self._squares, len(self.bands), self._activations, now, self._found)
+        drums.hear(self._drum_state, self._drum_squares, self._features, *self._weights, self._said)
+        if hitting.wonders(self._settings, self._states, self._said[0]):
+            second_look.judge(self._features, self._said, self._seen, *self._second_weights, self._surely)
+        told = hitting.detect(self._settings, self._states, self._squares, len(self.bands), self._said[0], self._surely, now, self._found)
         for detector, reason, t, strength, threshold in self._found[:told].tolist() if told else ():
             hit = hitting.Hit(self.detectors[detector].name, t, now, strength, threshold, hitting.REASONS[reason])
             (heard.rejected if reason else heard.hits).append(hit)
         if self.blocks % (beating.HOP // BLOCK) == 0:
-            beat = beating.track(self.beat, self.recent[-beating.WINDOW:], now, np.maximum(self._activations, self._activations_before))
+            drums.lately(self._said, self._activations)
+            beat = beating.track(self.beat, self.recent[-beating.WINDOW:], now, self._activations)
             if beat is not None:
                 heard.beats.append(beat)
             flux = self.beat.flux

@@ -18,6 +18,10 @@ BANDS = tuple(zip(EDGES_HZ, EDGES_HZ[1:]))
 FRAMES = 8
 """Blocks that the network sees: 43 ms."""
 FEATURES = len(BANDS) * (FRAMES + 2)
+PAST = 8
+"""Blocks of which is kept what the networks said."""
+NEVER = -20.0
+"""Log odds before anything was said."""
 _RANGE = 1e6
 """Levels are seen down to 60 dB below the recent loudest."""
 _FLOOR = 1e-10
@@ -32,6 +36,11 @@ STATE = np.dtype([("loudest", "f8"), ("band_loudest", "f8", (len(BANDS),)), ("sl
 def new_state() -> NDArray:
     """State (1,) of an ear that has heard nothing."""
     return np.zeros(1, dtype=STATE)
+
+
+def nothing_said() -> NDArray:
+    """Log odds (PAST, 3) of networks that were not asked yet."""
+    return np.full((PAST, len(DRUMS)), NEVER)
 
 
 @njit(cache=True)
@@ -63,19 +72,19 @@ def look(state: NDArray, squares: NDArray, features: NDArray) -> None:
 
 
 @njit(cache=True)
-def judge(features: NDArray, w1: NDArray, b1: NDArray, w2: NDArray, b2: NDArray, w3: NDArray, b3: NDArray, activations: NDArray) -> None:
-    """The networks' mean log odds of each drum, as probabilities into activations (3,)."""
-    perceptron.ask(features, w1, b1, w2, b2, w3, b3, activations)
-    for i in range(activations.shape[0]):
-        activations[i] = 1.0 / (1.0 + np.exp(-activations[i]))
+def hear(state: NDArray, squares: NDArray, features: NDArray, w1: NDArray, b1: NDArray, w2: NDArray, b2: NDArray, w3: NDArray, b3: NDArray, said: NDArray) -> None:
+    """One block's step: ``look``, then the networks' mean log odds of each drum come first in said (PAST, 3), before older ones."""
+    look(state, squares, features)
+    for k in range(said.shape[0] - 1, 0, -1):
+        said[k] = said[k - 1]
+    perceptron.ask(features, w1, b1, w2, b2, w3, b3, said[0])
 
 
 @njit(cache=True)
-def hear(state: NDArray, squares: NDArray, features: NDArray, w1: NDArray, b1: NDArray, w2: NDArray, b2: NDArray, w3: NDArray, b3: NDArray, activations: NDArray, before: NDArray) -> None:
-    """One block's step: ``look``, then ``judge``; what was said of the block before is kept in before (3,)."""
-    before[:] = activations
-    look(state, squares, features)
-    judge(features, w1, b1, w2, b2, w3, b3, activations)
+def lately(said: NDArray, activations: NDArray) -> None:
+    """Each drum's activation (0..1) into activations (3,): the higher of the last two blocks."""
+    for i in range(activations.shape[0]):
+        activations[i] = 1.0 / (1.0 + np.exp(-max(said[0, i], said[1, i])))
 
 
 def weights() -> tuple[NDArray, ...]:
