@@ -96,6 +96,7 @@ DOUBT = 0.5
 
 
 def log_odds(probability: float) -> float:
+    """The natural log of how much likelier something is than not; probability above 0 and below 1."""
     return log(probability / (1.0 - probability))
 
 
