@@ -18,9 +18,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench.rhythms import GROOVE, Clip, Recipe, grooves, play, recipes
-from bench.teach import SECONDS, go_over, taught_kits, weights_of
+from bench.teach import SECONDS, features, go_over, taught_kits, weights_of
 from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import bands, drums, hits, perceptron, second_look
+from fulgura.core.sound import drums, hits, perceptron, second_look
 
 BATCH, MOST_RATE = 1024, 2e-3
 LEFT_OUT = (0.05, 0.25)
@@ -36,15 +36,12 @@ RIGHT, WRONG, EITHER = 1, 0, -1
 
 def heard(clip: Clip) -> tuple[NDArray, NDArray]:
     """What the second look sees of a clip, (blocks, FEATURES) float16, and the log odds of the first, (blocks, 3)."""
-    bank, state, said = bands.Bank.of(list(drums.BANDS)), drums.new_state(), drums.nothing_said()
-    squares, peaks, features, weights = np.zeros(len(drums.BANDS)), np.zeros(len(drums.BANDS)), np.zeros(drums.FEATURES, np.float32), drums.weights()
-    seen = np.zeros((len(clip.samples) // BLOCK, second_look.FEATURES), dtype=np.float32)
-    odds = np.zeros((len(seen), len(drums.DRUMS)))
-    for i in range(len(seen)):
-        bands.filter_bank(bank.rows, bank.state, clip.samples[i * BLOCK : (i + 1) * BLOCK].astype(np.float64), squares, peaks)
-        drums.hear(state, squares, features, *weights, said)
-        second_look.look(features, said, seen[i])
-        odds[i] = said[0]
+    rows, said, weights = features(clip.samples), drums.nothing_said(), drums.weights()
+    seen, odds = np.zeros((len(rows), second_look.FEATURES), np.float32), np.zeros((len(rows), len(drums.DRUMS)))
+    for i, row in enumerate(rows):
+        perceptron.ask(row, *weights, odds[i])
+        said = np.concatenate([odds[i : i + 1], said[:-1]])
+        second_look.look(row, said, seen[i])
     return seen.astype(np.float16), odds
 
 
