@@ -74,7 +74,7 @@ def teach(x: NDArray, y: NDArray, kinds: int, passes: int, seed: int) -> list[ND
     torch.manual_seed(seed)
     seen, wanted = torch.from_numpy(x), torch.from_numpy(y)
     mean, spread = seen.mean(dim=0), seen.std(dim=0) + 1e-3
-    layers = [Linear(*sizes) for sizes in zip((metre.FEATURES, *HIDDEN), (*HIDDEN, kinds))]
+    layers = [Linear(*sizes) for sizes in zip((x.shape[1], *HIDDEN), (*HIDDEN, kinds))]
     network = Sequential(layers[0], ReLU(), Dropout(DROPOUT), layers[1], ReLU(), layers[2])
     steps = len(x) // BATCH
     adam = torch.optim.AdamW(network.parameters(), lr=MOST_RATE, weight_decay=DECAY)

@@ -73,7 +73,7 @@ def test_the_launcher_and_python_agree_on_the_lock_files_digest():
 
 def test_what_judges_the_beat_is_compiled_before_a_show_starts():
     """The engine's tick must not stop for a compiler: these are first needed when the second beat has sounded."""
-    check = "from fulgura.core.sound import metre, perceptron, rivals, tempo; print({len(f.signatures) for f in (tempo._lean, metre.note, metre.lay, perceptron.ask, rivals._strongest, rivals.favour)})"
+    check = "from fulgura.core.sound import cut, metre, perceptron, rivals, tempo; print({len(f.signatures) for f in (cut.features, tempo._lean, metre.note, metre.lay, perceptron.ask, rivals._strongest, rivals.favour)})"
     environment = {**os.environ, "PYTHONPATH": str(setup.ROOT / "src")}
     done = subprocess.run([sys.executable, "-c", f"{setup.WARM_UP};{check}"], capture_output=True, text=True, check=True, env=environment)
     assert done.stdout.strip() == "{1}"

@@ -42,6 +42,13 @@ def note(ring: NDArray, step: int, rises: NDArray, drums: NDArray) -> None:
         row[3 + group] = total / many
 
 
+def only_lately(ring: NDArray, newest: int, steps: int, rest: float) -> None:
+    """All that was heard before the last so many steps counts so much, 0..1, of what it did."""
+    before = np.ones(len(ring), bool)
+    before[np.arange(newest - steps + 1, newest + 1) % len(ring)] = False
+    ring[before] *= rest
+
+
 @njit(cache=True)
 def gather(ring: NDArray, newest: int, first: float, last: float, into: NDArray) -> None:
     """The most that was heard of each kind around each quarter of a beat, into (PARTS * HEARD,).

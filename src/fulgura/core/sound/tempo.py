@@ -4,7 +4,7 @@ State space and transitions after F. Krebs, S. Böck, G. Widmer, "An efficient s
 and meter tracking", ISMIR 2015; observations after N. Whiteley, A. T. Cemgil, S. Godsill, "Bayesian modelling of
 temporal structure in musical audio", ISMIR 2006, fed by a log-compressed spectral flux instead of a trained
 network. Beats that have gone by are judged by networks: one counts the bar and keeps the filter off the off-beat (metre.py),
-one says which of the likeliest tempi what was heard fits (rivals.py). A phase-locked clock rides on the filter, so that beats are
+one says which of the likeliest tempi what was heard fits (rivals.py), and one whether another record was cut in (cut.py). A phase-locked clock rides on the filter, so that beats are
 announced before they sound.
 """
 
@@ -18,8 +18,9 @@ from numpy.typing import NDArray
 from scipy.fft import rfft, rfftfreq
 
 from fulgura.core import SAMPLE_RATE
-from fulgura.core.sound import rivals
-from fulgura.core.sound.metre import BEAT, LEAST, ONE, Metre, heard_any, judge, note, on_beat
+from fulgura.core.sound import cut, rivals
+from fulgura.core.sound.cut import Cut
+from fulgura.core.sound.metre import BEAT, LEAST, ONE, Metre, heard_any, judge, note, on_beat, only_lately
 from fulgura.core.sound.rivals import Rivals
 from fulgura.core.sound.spectrum import hann
 
@@ -347,6 +348,7 @@ class BeatState:
     count: int = 0
     astray: int = 0
     metre: Metre = field(default_factory=Metre)
+    cut: Cut = field(default_factory=Cut)
     rivals: Rivals = field(default_factory=Rivals)
     told: list[tuple[float, int]] = field(default_factory=list)
     """Beats that are not judged yet: time, and place in the bar by count."""
@@ -379,8 +381,8 @@ class BeatState:
         return 60.0 / self.interval_s
 
 
-def _first_belief() -> NDArray:
-    intervals, offsets, _, prior = _space()
+def _first_belief(centre_bpm: float = USUAL_BPM) -> NDArray:
+    intervals, _, _, prior = _space(centre_bpm)
     return np.concatenate([np.full(n, p / n) for n, p in zip(intervals, prior)])
 
 
@@ -401,6 +403,7 @@ def follow(state: BeatState, whole: float, low: float, sounding: bool, now: floa
     _, offsets, change, prior = _space(state.centre_bpm)
     if sounding and state.silent_s >= 1.0:
         state.began_t, state.beginning = now - HEARD_LATE_S, True
+        cut.begin(state.cut)
     state.silent_s = 0.0 if sounding else state.silent_s + HOP_S
     state.heard += (float(sounding) - state.heard) / (4.0 * RATE)
     state.mean_flux += (whole - state.mean_flux) / (3.0 * RATE)
@@ -411,12 +414,29 @@ def follow(state: BeatState, whole: float, low: float, sounding: bool, now: floa
     state.steps += 1
     if state.steps % SETTLE_EVERY == 0:
         _settle(state.belief, offsets, prior, LEAK * SETTLE_EVERY)
+    another = cut.heard(state.cut, state.flux.levels, state.flux.loudest, state.likely)
+    if another > 0.0 and state.mode == "auto":
+        _begin_anew(state, another)
     if state.steps % READ_EVERY == 0:
         wanted = state.held_s * RATE if state.mode == "held" else 0.0
         steps, phase, share, sharp = _read(state.belief, offsets, _circle(), NEAR, wanted)
         _steer(state, steps / RATE, phase, share, sharp, now)
     _count(state, now)
     return _announce(state, now)
+
+
+def _begin_anew(state: BeatState, likely: float) -> None:
+    """Another record seems to have been cut in: so much is believed what one would who had heard nothing before it."""
+    _, offsets, change, prior = _space(state.centre_bpm)
+    anew = _first_belief(state.centre_bpm)
+    for step, evidence in enumerate(cut.lately(state.cut), 1):
+        _advance(anew, offsets, change, _grid(), evidence)
+        if step % SETTLE_EVERY == 0:
+            _settle(anew, offsets, prior, LEAK * SETTLE_EVERY)
+    state.belief *= (1.0 - likely) / state.belief.sum()
+    state.belief += anew * (likely / anew.sum())
+    only_lately(state.metre.ring, state.steps - 1, cut.STEPS, 1.0 - likely)
+    state.told.clear()
 
 
 def _steer(state: BeatState, interval_s: float, phase: float, share: float, sharp: float, now: float) -> None:
@@ -564,8 +584,7 @@ def scale_tempo(state: BeatState, factor: float) -> None:
     """Halve (0.5) or double (2) the tempo that is heard: the filter leans toward the new one from now on."""
     bpm = min(max(state.bpm * factor, LOWEST_BPM), HIGHEST_BPM)
     state.centre_bpm = round(bpm, 1)
-    intervals, offsets, _, prior = _space(state.centre_bpm)
-    state.belief = np.concatenate([np.full(n, p / n) for n, p in zip(intervals, prior)])
+    state.belief = _first_belief(state.centre_bpm)
     state.interval_s = 60.0 / bpm
 
 
