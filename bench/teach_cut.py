@@ -88,9 +88,11 @@ def joined(first: NDArray, second: NDArray, at: int, start: int, gain: float, fa
 
 def seen(logs: NDArray, step: int) -> NDArray:
     """What the network sees after so many steps."""
-    row, last = np.zeros(cut.FEATURES, np.float32), logs[max(0, step - (cut.BEFORE + 1) * cut.STEPS) : step]
-    cut.features(last, len(last), cut.QUANTILES, row)
-    return row
+    stretches: list[NDArray] = []
+    for back in range(cut.BEFORE + 1):
+        part = logs[max(0, step - (back + 1) * cut.STEPS) : max(0, step - back * cut.STEPS)]
+        stretches.append(cut.quantiles(part) if len(part) >= cut.STEPS // 2 else stretches[-1])
+    return cut.features(np.array(stretches))
 
 
 def lessons(songs: list[Song], seed: int) -> tuple[NDArray, NDArray]:

@@ -17,8 +17,10 @@ from fulgura.core.sound import perceptron
 BANDS = 24
 STEPS, BEFORE = 70, 5
 """Steps of the onset curve in one stretch (0.75 s), and how many stretches are looked back upon."""
-EVERY, REST = 12, 281
-"""Steps between two looks, and after a cut until the next may be found (3 s)."""
+EVERY, REST = 10, 281
+"""Steps between two looks, so that stretches end where looks were taken; and after a cut until the next may be found (3 s)."""
+LOOKS = BEFORE * STEPS // EVERY + 1
+"""Looks that are kept."""
 LEAST = STEPS * 5 // 2
 """Steps that must have been heard before anything can be said."""
 QUANTILES = np.array([0.1, 0.5, 0.9])
@@ -35,12 +37,14 @@ FLOOR, LEAST_LEVEL = 1e-5, 1e-8
 
 @dataclass
 class Cut:
-    """levels: log levels of the bands in the last steps, a ring; evidence: how well what was heard in the last STEPS steps fits each
-    kind of place in a beat, a ring (see tempo.py); steps: how many were heard since sound began; found: the one at which a cut was
-    found last. The weights are read from the disk here and never while it plays."""
+    """levels: log levels of the bands in the last STEPS steps, a ring; evidence: how well what was heard in these fits each kind of
+    place in a beat, a ring (see tempo.py); seen: the quantiles of the bands at each of the last looks, a ring; steps: how many were
+    heard since sound began; found: the one at which a cut was found last. The weights are read from the disk here and never while
+    it plays."""
 
-    levels: NDArray = field(default_factory=lambda: np.zeros(((BEFORE + 1) * STEPS, BANDS), np.float32))
+    levels: NDArray = field(default_factory=lambda: np.zeros((STEPS, BANDS), np.float32))
     evidence: NDArray = field(default_factory=lambda: np.ones((STEPS, 4)))
+    seen: NDArray = field(default_factory=lambda: np.zeros((LOOKS, len(QUANTILES) * BANDS), np.float32))
     steps: int = 0
     found: int = -REST
     weights: tuple[NDArray, ...] = field(default_factory=lambda: perceptron.weights("cut.npz"))
@@ -56,24 +60,28 @@ def heard(state: Cut, levels: NDArray, loudest: float, likely: NDArray) -> float
 
     Returns how likely it is that another record was cut in within the last STEPS steps, at least a half; 0 where that is not found.
     """
-    state.levels[state.steps % len(state.levels)] = np.log(levels + (FLOOR * loudest + LEAST_LEVEL))
-    state.evidence[state.steps % STEPS] = likely
+    _keep(state.levels, state.evidence, state.steps % STEPS, levels, FLOOR * loudest + LEAST_LEVEL, likely)
     state.steps += 1
-    if state.steps % EVERY or state.steps < LEAST or state.steps - state.found < REST:
+    if state.steps % EVERY:
         return 0.0
-    odds = log_odds(state)
+    look = state.steps // EVERY
+    state.seen[look % LOOKS] = quantiles(state.levels[: state.steps])
+    if state.steps < LEAST or state.steps - state.found < REST:
+        return 0.0
+    odds = log_odds(state, look)
     if odds < ENOUGH:
         return 0.0
     state.found = state.steps
     return float(1.0 / (1.0 + np.exp(ENOUGH - odds)))
 
 
-def log_odds(state: Cut) -> float:
-    """Of another record's having been cut in lately, as the network says, which was taught for STEPS steps ago; needs LEAST steps. What is
-    much unlike is beyond doubt sooner."""
-    seen, answers = np.zeros(FEATURES, np.float32), np.zeros(2, np.float32)
-    features(state.levels, state.steps, QUANTILES, seen)
-    perceptron.ask(seen, *state.weights, answers)
+def log_odds(state: Cut, look: int) -> float:
+    """Of another record's having been cut in lately, as the network says, which was taught for STEPS steps ago; look: the number of the
+    last one, from LEAST steps on. What is much unlike is beyond doubt sooner."""
+    answers = np.zeros(2, np.float32)
+    # Stretches of which less than half was heard are taken to have been as the one after them.
+    whole = min(BEFORE, (state.steps - STEPS // 2) // STEPS)
+    perceptron.ask(features(state.seen[[(look - min(back, whole) * STEPS // EVERY) % LOOKS for back in range(BEFORE + 1)]]), *state.weights, answers)
     return float(answers[1] - answers[0])
 
 
@@ -82,37 +90,32 @@ def lately(state: Cut) -> NDArray:
     return np.roll(state.evidence, -(state.steps % STEPS), axis=0)
 
 
-@njit(cache=True)
-def features(levels: NDArray, steps: int, quantiles: NDArray, into: NDArray) -> None:
-    """What the network sees, into (FEATURES,); levels: the ring ((BEFORE + 1) * STEPS, BANDS), to which steps rows were written.
+def quantiles(levels: NDArray) -> NDArray:
+    """The QUANTILES of levels (steps, 24), in any order, of every band, the lower of two; shape (72,)."""
+    return np.sort(levels, axis=0)[(QUANTILES * (len(levels) - 1)).astype(int)].ravel()
 
-    Stretches of which less than half was heard are taken to have been as the one after them.
-    """
-    rows, bands, many = levels.shape[0], levels.shape[1], quantiles.shape[0]
-    stretch = np.empty(STEPS, np.float32)
-    found = np.zeros((BEFORE + 1, many, bands), np.float32)
-    for band in range(bands):
-        for back in range(BEFORE + 1):
-            there = min(STEPS, steps - back * STEPS)
-            if there < STEPS // 2:
-                found[back, :, band] = found[back - 1, :, band]
-                continue
-            part = stretch[:there]
-            for k in range(there):
-                part[k] = levels[(steps - 1 - back * STEPS - k) % rows, band]
-            part.sort()
-            for q in range(many):
-                found[back, q, band] = part[int(quantiles[q] * (there - 1))]
-    size, overall, place = many * bands, 0.0, 0
-    for q in range(many):
-        for band in range(bands):
-            now, mean, nearest, spread = found[0, q, band], 0.0, np.inf, 0.0
-            for back in range(1, BEFORE + 1):
-                mean += found[back, q, band] / BEFORE
-                nearest = min(nearest, abs(now - found[back, q, band]))
-            for back in range(1, BEFORE + 1):
-                spread += (found[back, q, band] - mean) ** 2 / BEFORE
-            into[place], into[size + place], into[2 * size + place], into[3 * size + place] = now - mean, nearest, np.sqrt(spread), mean
-            overall += mean / size
-            place += 1
-    into[3 * size :] -= np.float32(overall)
+
+@njit(cache=True)
+def features(stretches: NDArray) -> NDArray:
+    """What the network sees of the quantiles (BEFORE + 1, 72) of the last stretch and of those before, the latest first: (FEATURES,) float32."""
+    many, size = stretches.shape
+    found, overall = np.empty(KINDS * size, np.float32), np.float32(0.0)
+    for k in range(size):
+        now, mean, spread, nearest = stretches[0, k], np.float32(0.0), np.float32(0.0), np.float32(np.inf)
+        for back in range(1, many):
+            mean += stretches[back, k] / np.float32(many - 1)
+        for back in range(1, many):
+            spread += (stretches[back, k] - mean) ** 2 / np.float32(many - 1)
+            nearest = min(nearest, abs(now - stretches[back, k]))
+        found[k], found[size + k], found[2 * size + k], found[3 * size + k] = now - mean, nearest, np.sqrt(spread), mean
+        overall += mean / np.float32(size)
+    found[3 * size :] -= overall
+    return found
+
+
+@njit(cache=True)
+def _keep(kept: NDArray, evidence: NDArray, place: int, levels: NDArray, floor: float, likely: NDArray) -> None:
+    """One step into both rings; compiled, as in numpy these few numbers cost more in calls than in arithmetic."""
+    for band in range(levels.shape[0]):
+        kept[place, band] = np.log(levels[band] + floor)
+    evidence[place] = likely
