@@ -135,5 +135,4 @@ def test_the_beat_is_met_within_four_beats_of_the_next_record(cuts, monkeypatch)
     with_it = [judge(clip)["relock_beats"] for clip in cuts[:6]]
     monkeypatch.setattr(cut, "ENOUGH", np.inf)
     without = [judge(clip)["relock_beats"] for clip in cuts[:6]]
-    print(with_it, without)
     assert sum(beats <= SOON for beats in with_it) >= 5 and sum(with_it) <= sum(without)
