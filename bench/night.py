@@ -18,7 +18,13 @@ EACH_S = 4.0
 SETTLED_S = 120.0
 """What is measured before this is not counted: every look has been shown, and caches are full."""
 MEASURE_S = 20.0
-PARTS = ("the page's objects", "the browser's pages", "the browser's picture process (here its memory is the graphics card's)", "engine", "web process")
+PARTS = (
+    "the page's objects",
+    "the browser's pages",
+    "the browser's picture process (here its memory is the graphics card's)",
+    "engine",
+    "web process",
+)
 MIB = 2.0**20
 
 
@@ -39,7 +45,11 @@ def run(minutes: float, say: Callable[[str], None]) -> dict:
             rows: list[list[float]] = []
             started, shown, measured = time.monotonic(), 0, 0.0
             while (at := time.monotonic() - started) < minutes * 60.0:
-                edit = {"edit": {"edit": "set", "path": "/look", "value": looks[shown % len(looks)]}, "name": "Look", "glide_beats": shown % 2}
+                edit = {
+                    "edit": {"edit": "set", "path": "/look", "value": looks[shown % len(looks)]},
+                    "name": "Look",
+                    "glide_beats": shown % 2,
+                }
                 assert stack.call("POST", "/show/edits", edit)[0] == 200
                 shown += 1
                 desk.wait_for_timeout(EACH_S * 1000)
@@ -51,7 +61,12 @@ def run(minutes: float, say: Callable[[str], None]) -> dict:
         finally:
             browser.close()
             stack.stop()
-    return {"minutes": minutes, "looks_shown": shown, "rows": rows, "parts": {name: _trend(rows, i + 1) for i, name in enumerate(PARTS)}}
+    return {
+        "minutes": minutes,
+        "looks_shown": shown,
+        "rows": rows,
+        "parts": {name: _trend(rows, i + 1) for i, name in enumerate(PARTS)},
+    }
 
 
 def _memory(stack: Stack, talk: CDPSession) -> list[float]:
@@ -59,23 +74,57 @@ def _memory(stack: Stack, talk: CDPSession) -> list[float]:
     heap = talk.send("Runtime.getHeapUsage")["usedSize"] / MIB
     own = psutil.Process()
     chromium = [one for one in own.children(recursive=True) if "chromium" in one.name()]
-    of = lambda words: sum(one.memory_info().rss for one in chromium if words in " ".join(one.cmdline())) / MIB  # noqa: E731
-    return [heap, of("--type=renderer"), of("--type=gpu-process"), stack.child("fulgura.engine").memory_info().rss / MIB, stack.child("fulgura.web").memory_info().rss / MIB]
+
+    def of(words):
+        return sum(one.memory_info().rss for one in chromium if words in " ".join(one.cmdline())) / MIB
+
+    return [
+        heap,
+        of("--type=renderer"),
+        of("--type=gpu-process"),
+        stack.child("fulgura.engine").memory_info().rss / MIB,
+        stack.child("fulgura.web").memory_info().rss / MIB,
+    ]
 
 
 def _trend(rows: list[list[float]], column: int) -> dict:
-    """Means of the first and the last third of what was measured once all was settled, and the most, in MiB."""
+    """Means of the first and the last third of what was measured once all was settled, and the most,
+    in MiB.
+    """
     values = np.array([row[column] for row in rows if row[0] >= SETTLED_S])
     third = max(1, len(values) // 3)
-    return {"first": float(values[:third].mean()), "last": float(values[-third:].mean()), "most": float(values.max())}
+    return {
+        "first": float(values[:third].mean()),
+        "last": float(values[-third:].mean()),
+        "most": float(values.max()),
+    }
 
 
 def write_markdown(found: dict, path: Path) -> None:
     """docs/night.md."""
-    path.write_text("\n".join([
-        "# A long night", "", f"Made by `./fulgura bench --night {found['minutes']:g} --write`; do not edit by hand.", "",
-        f"{found['looks_shown']} changes of look in {found['minutes']:g} minutes, half of them over a beat, through all looks of the demo (clip, drawing and test",
-        "card among them), with the Picture column and an output open, drawn in software. The first two minutes are left out.", "",
-        "| part | first third, MiB | last third, MiB | most, MiB |", "|---|---|---|---|",
-        *(f"| {name} | {row['first']:.0f} | {row['last']:.0f} | {row['most']:.0f} |" for name, row in found["parts"].items()), "",
-    ]))
+    path.write_text(
+        "\n".join(
+            [
+                "# A long night",
+                "",
+                f"Made by `./fulgura bench --night {found['minutes']:g} --write`; do not edit by hand.",
+                "",
+                (
+                    f"{found['looks_shown']} changes of look in {found['minutes']:g} minutes, half of them"
+                    " over a beat, through all looks of the demo (clip, drawing and test"
+                ),
+                (
+                    "card among them), with the Picture column and an output open, drawn in software. The"
+                    " first two minutes are left out."
+                ),
+                "",
+                "| part | first third, MiB | last third, MiB | most, MiB |",
+                "|---|---|---|---|",
+                *(
+                    f"| {name} | {row['first']:.0f} | {row['last']:.0f} | {row['most']:.0f} |"
+                    for name, row in found["parts"].items()
+                ),
+                "",
+            ]
+        )
+    )

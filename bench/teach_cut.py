@@ -1,11 +1,13 @@
-"""Teaches the networks of ``fulgura.core.sound.cut``: ``python -m bench.teach_cut`` writes their weights anew.
+"""Teaches the networks of ``fulgura.core.sound.cut``: ``python -m bench.teach_cut`` writes their weights
+anew.
 
-Lessons are songs of grooves.py and rhythms of rhythms.py on all kits but those that listening.py keeps back. Cuts are made where
-they are heard, in the levels of the onset curve's bands: anywhere in one song, to anywhere in another at another tempo, about as
-loud. What is no cut: moments of songs that go on, before and after a cut, with breakdowns, and with a bed of bass and chords that
-comes in or stops on a beat. Moments that a first network takes for cuts, as crashes and fills, are then taught besides (after K.-K.
-Sung, T. Poggio, "Example-based learning for view-based human face detection", IEEE TPAMI 20(1), 1998). Takes about forty minutes,
-and PyTorch (see teach.py). The shipped three are of two draws of songs together, 3510 clips.
+Lessons are songs of grooves.py and rhythms of rhythms.py on all kits but those that listening.py keeps back.
+Cuts are made where they are heard, in the levels of the onset curve's bands: anywhere in one song, to
+anywhere in another at another tempo, about as loud. What is no cut: moments of songs that go on, before and
+after a cut, with breakdowns, and with a bed of bass and chords that comes in or stops on a beat. Moments that
+a first network takes for cuts, as crashes and fills, are then taught besides (after K.-K. Sung, T. Poggio,
+"Example-based learning for view-based human face detection", IEEE TPAMI 20(1), 1998). Takes about forty
+minutes, and PyTorch (see teach.py). The shipped three are of two draws of songs together, 3510 clips.
 """
 
 import argparse
@@ -30,7 +32,9 @@ CUTS, MOMENTS, BED_CHANGES = 3, 30, 3
 BREAKDOWNS, BEDS = 0.25, 0.35
 """How many songs have a breakdown, and how many are heard with another bed as well."""
 OFF_STEPS, LOUDER_DB = 6, 4.0
-"""How far from a cut's moment it is asked about at most, and by how much the other is louder or softer at most."""
+"""How far from a cut's moment it is asked about at most, and by how much the other is louder or softer at
+most.
+"""
 FADE, LONG_FADE, LONG_FADES = 2, 40, 0.3
 """Steps that a cut takes, and the most that some of them do."""
 HARD = -4.0
@@ -40,7 +44,9 @@ OUT = Path(cut.__file__).with_name("cut.npz")
 
 @dataclass
 class Song:
-    """bpm; beats in seconds; levels of the onset curve's bands (steps, 24) for a mean level of 1, and with another bed, if there is one."""
+    """bpm; beats in seconds; levels of the onset curve's bands (steps, 24) for a mean level of 1, and with
+    another bed, if there is one.
+    """
 
     bpm: float
     beats: NDArray
@@ -51,9 +57,19 @@ class Song:
 def chosen(kits: list[str], seed: int, count: int) -> Iterator[tuple[Recipe, Recipe | None]]:
     """Songs, and the same with another bed."""
     r = np.random.default_rng(seed)
-    for one in (*grooves(kits, seed, count // 2), *recipes(kits, seed + 1, count - count // 2, teaching=True)):
+    for one in (
+        *grooves(kits, seed, count // 2),
+        *recipes(kits, seed + 1, count - count // 2, teaching=True),
+    ):
         one = replace(one, breakdown=bool(r.random() < BREAKDOWNS))
-        yield one, replace(one, bed=0.0 if one.bed else float(r.choice((0.3, 0.6, 0.9)))) if r.random() < BEDS else None
+        yield (
+            one,
+            (
+                replace(one, bed=0.0 if one.bed else float(r.choice((0.3, 0.6, 0.9))))
+                if r.random() < BEDS
+                else None
+            ),
+        )
 
 
 def heard(recipes: tuple[Recipe, Recipe | None]) -> Song:
@@ -79,10 +95,14 @@ def in_logs(heard: NDArray) -> NDArray:
 
 
 def joined(first: NDArray, second: NDArray, at: int, start: int, gain: float, fade: int) -> NDArray:
-    """Levels of the first up to a step, then of the second from its step start on; what sounds together adds up in power."""
+    """Levels of the first up to a step, then of the second from its step start on; what sounds together adds
+    up in power.
+    """
     rest = min(len(first) - at, len(second) - start)
     rising = np.clip((np.arange(rest) + 0.5) / fade, 0.0, 1.0)[:, None]
-    both = np.sqrt((first[at : at + rest] * (1.0 - rising)) ** 2 + (second[start : start + rest] * gain * rising) ** 2)
+    both = np.sqrt(
+        (first[at : at + rest] * (1.0 - rising)) ** 2 + (second[start : start + rest] * gain * rising) ** 2
+    )
     return np.concatenate([first[:at], both])
 
 
@@ -108,19 +128,33 @@ def lessons(songs: list[Song], seed: int) -> tuple[NDArray, NDArray]:
             other = songs[int(r.integers(len(songs)))]
             if abs(other.bpm / song.bpm - 1.0) < SUDDEN:
                 continue
-            at, start, fade = int(r.integers(190, 1800)), int(r.integers(900)), FADE if r.random() >= LONG_FADES else int(r.integers(FADE, LONG_FADE))
-            logs = in_logs(joined(song.levels, other.levels, at, start, 10 ** (r.uniform(-LOUDER_DB, LOUDER_DB) / 20), fade))
+            at, start, fade = (
+                int(r.integers(190, 1800)),
+                int(r.integers(900)),
+                FADE if r.random() >= LONG_FADES else int(r.integers(FADE, LONG_FADE)),
+            )
+            logs = in_logs(
+                joined(
+                    song.levels, other.levels, at, start, 10 ** (r.uniform(-LOUDER_DB, LOUDER_DB) / 20), fade
+                )
+            )
             say(logs, at + cut.STEPS + int(r.integers(-OFF_STEPS, OFF_STEPS + 1)), True)
             say(logs, max(cut.LEAST, at - int(r.integers(200))), False)
             say(logs, min(len(logs), at + 2 * cut.STEPS + int(r.integers(200))), False)
         logs = in_logs(song.levels)
         for step in r.integers(cut.LEAST, len(logs), MOMENTS):
             say(logs, int(step), False)
-        for one, other in ((song.levels, song.other), (song.other, song.levels)) if song.other is not None else ():
+        for one, other in (
+            ((song.levels, song.other), (song.other, song.levels)) if song.other is not None else ()
+        ):
             for beat in r.choice(song.beats, BED_CHANGES):
                 at = round(beat * tempo.RATE)
                 if 190 <= at <= len(one) - cut.STEPS - OFF_STEPS:
-                    say(in_logs(joined(one, other, at, at, 1.0, FADE)), at + cut.STEPS + int(r.integers(-OFF_STEPS, OFF_STEPS + 1)), False)
+                    say(
+                        in_logs(joined(one, other, at, at, 1.0, FADE)),
+                        at + cut.STEPS + int(r.integers(-OFF_STEPS, OFF_STEPS + 1)),
+                        False,
+                    )
     return np.array(x), np.array(y)
 
 
@@ -145,7 +179,11 @@ def taught(songs: list[Song], passes: int, networks: int) -> list[list[NDArray]]
         x, y = (np.concatenate(some) for some in zip(*pool.map(lessons, parts, range(len(parts)))))
         first = tuple(w[None] for w in teach(x, y, 2, passes, networks + 1))
         besides = np.concatenate(list(pool.map(partial(hard, first), parts)))
-    print(f"  {len(x)} moments, {y.mean():.3f} of them cuts, and {len(besides)} hard ones", file=sys.stderr, flush=True)
+    print(
+        f"  {len(x)} moments, {y.mean():.3f} of them cuts, and {len(besides)} hard ones",
+        file=sys.stderr,
+        flush=True,
+    )
     x, y = np.concatenate([x, besides]), np.concatenate([y, np.zeros(len(besides), y.dtype)])
     return [teach(x, y, 2, passes, seed) for seed in range(1, networks + 1)]
 

@@ -1,10 +1,12 @@
-"""Teaches the networks of ``fulgura.core.sound.metre``: ``python -m bench.teach_metre`` writes their weights anew.
+"""Teaches the networks of ``fulgura.core.sound.metre``: ``python -m bench.teach_metre`` writes their weights
+anew.
 
-Lessons are the grooves of grooves.py on all kits but those that listening.py keeps back, neither the patterns of the tables nor
-the pieces that people wrote. Each is heard through the live analyser; then at its beats, a little off as a tracker is, what
-must be said is which of them are ones, and half way between them that there is no beat. Takes about half an hour, and PyTorch
-(see teach.py). The shipped three are the better of two such draws, told apart by little on clips that are not those of the tables
-(and on the recorded loops, which are). Trained by AdamW (I. Loshchilov, F. Hutter, ICLR 2019) with dropout (N. Srivastava et al., JMLR 15, 2014).
+Lessons are the grooves of grooves.py on all kits but those that listening.py keeps back, neither the patterns
+of the tables nor the pieces that people wrote. Each is heard through the live analyser; then at its beats, a
+little off as a tracker is, what must be said is which of them are ones, and half way between them that there
+is no beat. Takes about half an hour, and PyTorch (see teach.py). The shipped three are the better of two such
+draws, told apart by little on clips that are not those of the tables (and on the recorded loops, which are).
+Trained by AdamW (I. Loshchilov, F. Hutter, ICLR 2019) with dropout (N. Srivastava et al., JMLR 15, 2014).
 """
 
 import argparse
@@ -26,7 +28,8 @@ from fulgura.core.sound.analyser import Analyser
 BATCH, MOST_RATE, DROPOUT, DECAY = 512, 2e-3, 0.3, 1e-2
 HIDDEN = (96, 32)
 OFF_S = 0.008
-"""How far, by standard deviation, the beats that are judged lie from where they are: each, and all together."""
+"""How far, by standard deviation, the beats that are judged lie from where they are: each, and all together.
+"""
 FIRST = metre.LEAST
 """Beats of a lesson before the first that is asked about."""
 OUT = Path(metre.__file__).with_name("metre.npz")
@@ -46,13 +49,18 @@ def in_steps(t: NDArray | float) -> NDArray | float:
 
 
 def lesson(recipe: Recipe) -> tuple[NDArray, NDArray]:
-    """(features (n, 224), what each is: OFF, BEAT or ONE), of a clip's beats and of as many places half way between."""
+    """(features (n, 224), what each is: OFF, BEAT or ONE), of a clip's beats and of as many places half way
+    between.
+    """
     (clip, ring), r = heard(recipe), np.random.default_rng(recipe.seed)
     kinds = np.where(np.arange(len(clip.beats)) % clip.beats_a_bar == 0, metre.ONE, metre.BEAT)
     # From any beat on: that a clip begins with a one is not to be learnt.
     start = int(r.integers(2 * clip.beats_a_bar))
     beats, kinds = clip.beats[start:], kinds[start:]
-    rows = [_rows(ring, at + r.normal(0.0, OFF_S, len(at)) + r.normal(0.0, OFF_S)) for at in (beats, beats[:-1] + 0.5 * np.diff(beats))]
+    rows = [
+        _rows(ring, at + r.normal(0.0, OFF_S, len(at)) + r.normal(0.0, OFF_S))
+        for at in (beats, beats[:-1] + 0.5 * np.diff(beats))
+    ]
     said = [kinds[: len(rows[0]) + FIRST][FIRST:], np.full(len(rows[1]), metre.OFF)]
     return np.concatenate(rows), np.concatenate(said)
 
@@ -67,7 +75,9 @@ def _rows(ring: NDArray, beats: NDArray) -> NDArray:
 
 
 def teach(x: NDArray, y: NDArray, kinds: int, passes: int, seed: int) -> list[NDArray]:
-    """One network's weights (w1, b1, w2, b2, w3, b3) after so many passes over the lessons; y: which of so many kinds each is."""
+    """One network's weights (w1, b1, w2, b2, w3, b3) after so many passes over the lessons; y: which of so
+    many kinds each is.
+    """
     import torch
     from torch.nn import Dropout, Linear, ReLU, Sequential
 
@@ -79,7 +89,14 @@ def teach(x: NDArray, y: NDArray, kinds: int, passes: int, seed: int) -> list[ND
     steps = len(x) // BATCH
     adam = torch.optim.AdamW(network.parameters(), lr=MOST_RATE, weight_decay=DECAY)
     pace = torch.optim.lr_scheduler.OneCycleLR(adam, MOST_RATE, total_steps=passes * steps + 1)
-    go_over(len(x), BATCH, passes, adam, pace, lambda rows: torch.nn.functional.cross_entropy(network((seen[rows] - mean) / spread), wanted[rows]))
+    go_over(
+        len(x),
+        BATCH,
+        passes,
+        adam,
+        pace,
+        lambda rows: torch.nn.functional.cross_entropy(network((seen[rows] - mean) / spread), wanted[rows]),
+    )
     return weights_of(layers, mean.numpy(), spread.numpy())
 
 
@@ -94,8 +111,17 @@ def write(lesson: Callable, kinds: int, out: Path, about: str | None) -> None:
     with ProcessPoolExecutor(2) as pool:
         parts = list(pool.map(lesson, grooves(taught_kits(4, 40), 11, chosen.clips), chunksize=8))
     x, y = (np.concatenate([part[i] for part in parts]) for i in range(2))
-    print(f"  {len(x)} rows of {SECONDS:.0f} s clips in {time.time() - started:.0f} s", file=sys.stderr, flush=True)
-    np.savez(out, **perceptron.pack([teach(x, y, kinds, chosen.passes, seed) for seed in range(1, chosen.networks + 1)]))
+    print(
+        f"  {len(x)} rows of {SECONDS:.0f} s clips in {time.time() - started:.0f} s",
+        file=sys.stderr,
+        flush=True,
+    )
+    np.savez(
+        out,
+        **perceptron.pack(
+            [teach(x, y, kinds, chosen.passes, seed) for seed in range(1, chosen.networks + 1)]
+        ),
+    )
 
 
 if __name__ == "__main__":

@@ -1,9 +1,11 @@
-"""Teaches the networks of ``fulgura.core.sound.rivals``: ``python -m bench.teach_rivals`` writes their weights anew.
+"""Teaches the networks of ``fulgura.core.sound.rivals``: ``python -m bench.teach_rivals`` writes their
+weights anew.
 
-Lessons are those of teach_metre.py. At moments of chance, soon after the beginning and after a jump of tempo more often than
-else, rows of even beats that end there are laid over what was heard: at the true tempo, on the beat and half way between; at
-half and twice of it; and at others, most of them those that a listener falls for, as three for two, or the tempo from before
-the jump. Takes about forty minutes, and PyTorch (see teach.py).
+Lessons are those of teach_metre.py. At moments of chance, soon after the beginning and after a jump of tempo
+more often than else, rows of even beats that end there are laid over what was heard: at the true tempo, on
+the beat and half way between; at half and twice of it; and at others, most of them those that a listener
+falls for, as three for two, or the tempo from before the jump. Takes about forty minutes, and PyTorch (see
+teach.py).
 """
 
 from pathlib import Path
@@ -17,7 +19,9 @@ from fulgura.core.sound import metre, rivals, tempo
 
 MOMENTS, WRONG_ONES = 50, 3
 """Of each clip, and how many rows at a wrong tempo for each of these."""
-RATIOS = tuple(a / b for a, b in ((2, 3), (3, 2), (3, 4), (4, 3)) * 2 + ((4, 5), (5, 4), (1, 3), (3, 1), (5, 3), (3, 5)))
+RATIOS = tuple(
+    a / b for a, b in ((2, 3), (3, 2), (3, 4), (4, 3)) * 2 + ((4, 5), (5, 4), (1, 3), (3, 1), (5, 3), (3, 5))
+)
 """Of a wrong beat's length to the true one's; so many more are by chance between the two ends of ANY."""
 ANY, RATIO_SHARE = (0.55, 1.85), 0.75
 PLACES = (0.0, 0.0, 0.25, 1 / 3, 0.5, 2 / 3, 0.75)
@@ -53,19 +57,36 @@ def _moment(beats: NDArray, change_s: float, r: np.random.Generator) -> int:
     return int(r.integers(3, 11 if r.random() < 0.2 else len(beats) - 1))
 
 
-def _rows_at(beats: NDArray, i: int, change_s: float, r: np.random.Generator) -> list[tuple[float, float, float, int]]:
-    """(now, where a row ends or would, seconds between its beats, what it is), all within the beat after the one of a number."""
+def _rows_at(
+    beats: NDArray, i: int, change_s: float, r: np.random.Generator
+) -> list[tuple[float, float, float, int]]:
+    """(now, where a row ends or would, seconds between its beats, what it is), all within the beat after the
+    one of a number.
+    """
     true = beats[i] - beats[i - 1]
-    now, at, near = beats[i] + r.uniform(0.02, 1.0) * true, beats[i] + r.normal(0.0, OFF_S), true * (1.0 + r.normal(0.0, DRIFT))
+    now, at, near = (
+        beats[i] + r.uniform(0.02, 1.0) * true,
+        beats[i] + r.normal(0.0, OFF_S),
+        true * (1.0 + r.normal(0.0, DRIFT)),
+    )
     rows = [(now, at, near, rivals.ON), (now, at - 0.5 * near, near, rivals.OFF)]
     if r.random() < 0.35:
-        rows.append((now, at + float(r.choice((0.0, 0.5))) * near, near * float(r.choice((0.5, 2.0))), rivals.LEVEL))
+        rows.append(
+            (now, at + float(r.choice((0.0, 0.5))) * near, near * float(r.choice((0.5, 2.0))), rivals.LEVEL)
+        )
     for _ in range(WRONG_ONES):
         if change_s and 0.0 < beats[i] - change_s < 8.0 and r.random() < 0.4:
             last = int(np.searchsorted(beats, change_s - 1e-6)) - 1
-            end, interval = beats[last] + r.normal(0.0, OFF_S), (beats[last] - beats[last - 1]) * (1.0 + r.normal(0.0, DRIFT))
+            end, interval = (
+                beats[last] + r.normal(0.0, OFF_S),
+                (beats[last] - beats[last - 1]) * (1.0 + r.normal(0.0, DRIFT)),
+            )
         else:
-            ratio = float(r.choice(RATIOS)) if r.random() < RATIO_SHARE else float(np.exp(r.uniform(*np.log(ANY))))
+            ratio = (
+                float(r.choice(RATIOS))
+                if r.random() < RATIO_SHARE
+                else float(np.exp(r.uniform(*np.log(ANY))))
+            )
             interval = true * ratio * (1.0 + r.normal(0.0, DRIFT))
             end = at + true * (float(r.choice(PLACES)) if r.random() < 0.66 else r.random())
         if min(abs(interval / true / level - 1.0) for level in (0.5, 1.0, 2.0)) > APART:

@@ -1,9 +1,11 @@
-"""Teaches the networks of ``fulgura.core.sound.second_look``: ``python -m bench.teach_second_look`` writes their weights anew.
+"""Teaches the networks of ``fulgura.core.sound.second_look``: ``python -m bench.teach_second_look`` writes
+their weights anew.
 
-What the networks of ``drums`` notice, on lessons like their own and on songs of grooves.py of which a third are full of toms,
-is right or wrong by the clip's truth; each is looked at as long as it is when it counts. Meanwhile a part of what is seen and
-held is left out by chance (N. Srivastava et al., "Dropout", JMLR 15, 2014). Takes about twenty minutes, and PyTorch (see
-teach.py). The shipped networks had lessons so made, of other seeds.
+What the networks of ``drums`` notice, on lessons like their own and on songs of grooves.py of which a third
+are full of toms, is right or wrong by the clip's truth; each is looked at as long as it is when it counts.
+Meanwhile a part of what is seen and held is left out by chance (N. Srivastava et al., "Dropout", JMLR 15,
+2014). Takes about twenty minutes, and PyTorch (see teach.py). The shipped networks had lessons so made, of
+other seeds.
 """
 
 import argparse
@@ -35,9 +37,14 @@ RIGHT, WRONG, EITHER = 1, 0, -1
 
 
 def heard(clip: Clip) -> tuple[NDArray, NDArray]:
-    """What the second look sees of a clip, (blocks, FEATURES) float16, and the log odds of the first, (blocks, 3)."""
+    """What the second look sees of a clip, (blocks, FEATURES) float16, and the log odds of the first,
+    (blocks, 3).
+    """
     rows, said, weights = features(clip.samples), drums.nothing_said(), drums.weights()
-    seen, odds = np.zeros((len(rows), second_look.FEATURES), np.float32), np.zeros((len(rows), len(drums.DRUMS)))
+    seen, odds = (
+        np.zeros((len(rows), second_look.FEATURES), np.float32),
+        np.zeros((len(rows), len(drums.DRUMS))),
+    )
     for i, row in enumerate(rows):
         perceptron.ask(row, *weights, odds[i])
         said = np.concatenate([odds[i : i + 1], said[:-1]])
@@ -82,16 +89,27 @@ def answer(clip: Clip, name: str, t: float) -> int:
 
 
 def chosen(clips: int, songs: int, true_songs: int, seed: int) -> list[Recipe]:
-    """Patterns and songs like the lessons of ``drums``, on kits that are varied; and songs on sampled kits, of which half are as they are."""
-    kits, sampled = taught_kits(7, 72), [kit for kit in taught_kits(1, 0) if not kit.startswith(("own-", "strokes-"))]
+    """Patterns and songs like the lessons of ``drums``, on kits that are varied; and songs on sampled kits,
+    of which half are as they are.
+    """
+    kits, sampled = (
+        taught_kits(7, 72),
+        [kit for kit in taught_kits(1, 0) if not kit.startswith(("own-", "strokes-"))],
+    )
     r = np.random.default_rng(seed)
-    plain = [replace(one, vary=False, kit=one.kit.split("+")[0]) if r.random() < 0.5 else one for one in with_toms(sampled, seed + 1, true_songs)]
+    plain = [
+        replace(one, vary=False, kit=one.kit.split("+")[0]) if r.random() < 0.5 else one
+        for one in with_toms(sampled, seed + 1, true_songs)
+    ]
     return [*with_toms(kits, seed + 2, songs), *recipes(kits, seed + 3, clips, teaching=True), *plain]
 
 
 def with_toms(kits: list[str], seed: int, count: int) -> list[Recipe]:
     r = np.random.default_rng(seed + 9)
-    return [replace(one, pattern=GROOVE + "toms") if r.random() < TOMS else one for one in grooves(kits, seed, count)]
+    return [
+        replace(one, pattern=GROOVE + "toms") if r.random() < TOMS else one
+        for one in grooves(kits, seed, count)
+    ]
 
 
 def lessons(what: list[Recipe]) -> tuple[NDArray, NDArray, NDArray]:
@@ -106,14 +124,30 @@ def teach(x: NDArray, about: NDArray, y: NDArray, passes: int, seed: int) -> lis
 
     torch.manual_seed(seed)
     mean, spread = x[::7].astype(np.float32).mean(axis=0), x[::7].astype(np.float32).std(axis=0) + 1e-3
-    seen, drum, right = torch.from_numpy((x - mean) / spread).half(), torch.from_numpy(about)[:, None], torch.from_numpy(y.astype(np.float32))
-    layers = [torch.nn.Linear(*sizes) for sizes in zip((second_look.FEATURES, *HIDDEN), (*HIDDEN, len(drums.DRUMS)))]
-    network = torch.nn.Sequential(torch.nn.Dropout(LEFT_OUT[0]), layers[0], torch.nn.ReLU(), torch.nn.Dropout(LEFT_OUT[1]), layers[1], torch.nn.ReLU(), layers[2])
+    seen, drum, right = (
+        torch.from_numpy((x - mean) / spread).half(),
+        torch.from_numpy(about)[:, None],
+        torch.from_numpy(y.astype(np.float32)),
+    )
+    layers = [
+        torch.nn.Linear(*sizes) for sizes in zip((second_look.FEATURES, *HIDDEN), (*HIDDEN, len(drums.DRUMS)))
+    ]
+    network = torch.nn.Sequential(
+        torch.nn.Dropout(LEFT_OUT[0]),
+        layers[0],
+        torch.nn.ReLU(),
+        torch.nn.Dropout(LEFT_OUT[1]),
+        layers[1],
+        torch.nn.ReLU(),
+        layers[2],
+    )
     adam = torch.optim.AdamW(network.parameters(), lr=MOST_RATE, weight_decay=0.01)
     pace = torch.optim.lr_scheduler.OneCycleLR(adam, MOST_RATE, total_steps=passes * (len(x) // BATCH) + 1)
 
     def loss_of(rows):
-        return torch.nn.functional.binary_cross_entropy_with_logits(network(seen[rows].float()).gather(1, drum[rows])[:, 0], right[rows])
+        return torch.nn.functional.binary_cross_entropy_with_logits(
+            network(seen[rows].float()).gather(1, drum[rows])[:, 0], right[rows]
+        )
 
     go_over(len(x), BATCH, passes, adam, pace, loss_of)
     return weights_of(layers, mean, spread)
@@ -121,14 +155,20 @@ def teach(x: NDArray, about: NDArray, y: NDArray, passes: int, seed: int) -> lis
 
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
-    parser.add_argument("--clips", type=int, default=2600, help="more than a quarter of them patterns, the others songs")
+    parser.add_argument(
+        "--clips", type=int, default=2600, help="more than a quarter of them patterns, the others songs"
+    )
     parser.add_argument("--passes", type=int, default=7)
     parser.add_argument("--networks", type=int, default=3)
     asked = parser.parse_args()
     started = time.time()
-    x, about, y = lessons(chosen(27 * asked.clips // 100, 35 * asked.clips // 100, 38 * asked.clips // 100, 50_000))
+    x, about, y = lessons(
+        chosen(27 * asked.clips // 100, 35 * asked.clips // 100, 38 * asked.clips // 100, 50_000)
+    )
     print(f"  {len(x)} rows in {time.time() - started:.0f} s", file=sys.stderr, flush=True)
-    np.savez(OUT, **perceptron.pack([teach(x, about, y, asked.passes, number) for number in range(asked.networks)]))
+    np.savez(
+        OUT, **perceptron.pack([teach(x, about, y, asked.passes, number) for number in range(asked.networks)])
+    )
 
 
 if __name__ == "__main__":

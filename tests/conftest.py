@@ -25,8 +25,15 @@ from fulgura.supervisor import child_environment
 # --use-angle=gl-egl draws WebGL2 with the rasteriser that Python's EGL context uses; the page itself is put
 # together without it, which is much faster where there is no graphics card.
 CHROMIUM = [
-    "--no-sandbox", "--use-angle=gl-egl", "--ignore-gpu-blocklist", "--disable-gpu-compositing", "--no-first-run",
-    "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-quic",
+    "--no-sandbox",
+    "--use-angle=gl-egl",
+    "--ignore-gpu-blocklist",
+    "--disable-gpu-compositing",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-quic",
 ]
 
 
@@ -44,8 +51,8 @@ settings.load_profile("any machine")
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """What needs the running demo comes last, so that it does not take a processor from the rest.
 
-    What runs the whole application in real time is tried once more when it fails: on a host that lends its processors to
-    others a browser or a clock may stand still for seconds. The summary names what needed it.
+    What runs the whole application in real time is tried once more when it fails: on a host that lends its
+    processors to others a browser or a clock may stand still for seconds. The summary names what needed it.
     """
     items.sort(key=lambda item: "stack" in item.fixturenames)
     for item in items:
@@ -67,10 +74,17 @@ class Stack:
     def url(self) -> str:
         return f"http://127.0.0.1:{self.port}"
 
-    def call(self, method: str, path: str, body: object = None, headers: dict | None = None) -> tuple[int, dict]:
+    def call(
+        self, method: str, path: str, body: object = None, headers: dict | None = None
+    ) -> tuple[int, dict]:
         """(status, JSON) of a call to the API."""
         data = None if body is None else body if isinstance(body, bytes) else json.dumps(body).encode()
-        request = urllib.request.Request(f"{self.url}/api/v1{path}", data, {"Content-Type": "application/json", **(headers or {})}, method=method)
+        request = urllib.request.Request(
+            f"{self.url}/api/v1{path}",
+            data,
+            {"Content-Type": "application/json", **(headers or {})},
+            method=method,
+        )
         try:
             with urllib.request.urlopen(request, timeout=PATIENCE * 10) as response:
                 raw = response.read()
@@ -83,7 +97,9 @@ class Stack:
         return self.call("GET", "/show")[1]
 
     def set(self, path: str, value: object, name: str = "test") -> dict:
-        status, answer = self.call("POST", "/show/edits", {"edit": {"edit": "set", "path": path, "value": value}, "name": name})
+        status, answer = self.call(
+            "POST", "/show/edits", {"edit": {"edit": "set", "path": path, "value": value}, "name": name}
+        )
         assert status == 200, answer
         return answer
 
@@ -99,7 +115,9 @@ class Stack:
 
     def lamp(self) -> list[int]:
         """What the stand-in node read from the wire."""
-        with urllib.request.urlopen(f"http://127.0.0.1:{self.node_port}/universes?count=3", timeout=5) as response:
+        with urllib.request.urlopen(
+            f"http://127.0.0.1:{self.node_port}/universes?count=3", timeout=5
+        ) as response:
             rows = json.loads(response.read())
         return rows[0]["slots"] if rows else []
 
@@ -113,14 +131,25 @@ expect.set_options(timeout=PATIENCE * 5_000)
 
 
 def wait_for(check, seconds: float = 15.0, what: str = "it"):
-    """The first true result of a check, tried until then, or for longer where the host lends its processors to others."""
+    """The first true result of a check, tried until then, or for longer where the host lends its processors
+    to others.
+    """
     until = time.monotonic() + PATIENCE * seconds
     while time.monotonic() < until:
         try:
             result = check()
             if result:
                 return result
-        except (OSError, urllib.error.URLError, KeyError, IndexError, AssertionError, StopIteration, psutil.Error, WebSocketException):
+        except (
+            OSError,
+            urllib.error.URLError,
+            KeyError,
+            IndexError,
+            AssertionError,
+            StopIteration,
+            psutil.Error,
+            WebSocketException,
+        ):
             pass
         time.sleep(0.05)
     raise AssertionError(f"{what} did not happen within {seconds} s")
@@ -148,9 +177,11 @@ def start_stack(data: Path, command: str = "demo") -> Stack:
 
 
 def pace(page) -> tuple[float, float]:
-    """(frames a second, milliseconds that the page itself takes of each: script, style and layout), over three seconds.
+    """(frames a second, milliseconds that the page itself takes of each: script, style and layout), over
+    three seconds.
 
-    Sixty frames a second leave 16.7 ms each. Rasterising is the graphics card's where there is one; this must leave room.
+    Sixty frames a second leave 16.7 ms each. Rasterising is the graphics card's where there is one; this must
+    leave room.
     """
     session = page.context.new_cdp_session(page)
     session.send("Performance.enable")
@@ -159,7 +190,13 @@ def pace(page) -> tuple[float, float]:
         rows = {row["name"]: row["value"] for row in session.send("Performance.getMetrics")["metrics"]}
         return sum(rows[name] for name in ("ScriptDuration", "LayoutDuration", "RecalcStyleDuration"))
 
-    before, frames = spent(), page.evaluate("() => new Promise(r => { let n = 0; const t = performance.now(); (function f() { n++; performance.now() - t < 3000 ? requestAnimationFrame(f) : r(n) })() })")
+    before, frames = (
+        spent(),
+        page.evaluate(
+            "() => new Promise(r => { let n = 0; const t = performance.now(); (function f() { n++;"
+            " performance.now() - t < 3000 ? requestAnimationFrame(f) : r(n) })() })"
+        ),
+    )
     return frames / 3.0, 1000.0 * (spent() - before) / frames
 
 

@@ -13,17 +13,33 @@ from PIL import Image
 from fulgura.core.wire import BlockId
 from fulgura.places import ROOT
 
-TRACKED = [ROOT / name for name in subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=True).stdout.splitlines()]
+TRACKED = [
+    ROOT / name
+    for name in subprocess.run(
+        ["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=True
+    ).stdout.splitlines()
+]
 
 
 def test_arrows_run_one_way():
     """The import contracts of pyproject.toml, checked by import-linter."""
-    done = subprocess.run([Path(sys.executable).parent / "lint-imports", "--no-cache"], cwd=ROOT, capture_output=True, text=True, env={"PYTHONPATH": "src", "PATH": "/usr/bin:/bin"})
+    done = subprocess.run(
+        [Path(sys.executable).parent / "lint-imports", "--no-cache"],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        env={"PYTHONPATH": "src", "PATH": "/usr/bin:/bin"},
+    )
     assert done.returncode == 0, done.stdout
 
 
 def test_the_code_is_clean():
-    done = subprocess.run([sys.executable, "-m", "ruff", "check", "--no-cache", "src", "tests", "bench"], cwd=ROOT, capture_output=True, text=True)
+    done = subprocess.run(
+        [sys.executable, "-m", "ruff", "check", "--no-cache", "src", "tests", "bench"],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+    )
     assert done.returncode == 0, done.stdout
 
 
@@ -31,7 +47,13 @@ def test_the_core_reads_no_clock_and_touches_no_outside():
     forbidden = {"time", "threading", "socket", "subprocess", "asyncio", "datetime", "os", "random"}
     for path in (ROOT / "src/fulgura/core").rglob("*.py"):
         for node in ast.walk(ast.parse(path.read_text())):
-            names = [a.name for a in node.names] if isinstance(node, ast.Import) else [node.module or ""] if isinstance(node, ast.ImportFrom) else []
+            names = (
+                [a.name for a in node.names]
+                if isinstance(node, ast.Import)
+                else [node.module or ""]
+                if isinstance(node, ast.ImportFrom)
+                else []
+            )
             assert not {name.split(".")[0] for name in names} & forbidden, path
 
 
@@ -39,7 +61,11 @@ def test_public_functions_of_the_core_say_what_they_do():
     bare = []
     for path in (ROOT / "src/fulgura/core").rglob("*.py"):
         for node in ast.parse(path.read_text()).body:
-            if isinstance(node, ast.FunctionDef | ast.ClassDef) and not node.name.startswith("_") and not ast.get_docstring(node):
+            if (
+                isinstance(node, ast.FunctionDef | ast.ClassDef)
+                and not node.name.startswith("_")
+                and not ast.get_docstring(node)
+            ):
                 bare.append(f"{path.name}: {node.name}")
     assert bare == ["performer.py: LampInfo"] or bare == []
 
@@ -58,8 +84,15 @@ def test_every_dependency_is_locked():
     import tomllib
 
     project = tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]
-    locked = ((ROOT / "requirements.lock").read_text() + (ROOT / "requirements-test.lock").read_text()).lower().replace("_", "-")
-    for requirement in [*project["dependencies"], *(r for extra in project["optional-dependencies"].values() for r in extra)]:
+    locked = (
+        ((ROOT / "requirements.lock").read_text() + (ROOT / "requirements-test.lock").read_text())
+        .lower()
+        .replace("_", "-")
+    )
+    for requirement in [
+        *project["dependencies"],
+        *(r for extra in project["optional-dependencies"].values() for r in extra),
+    ]:
         name = re.match(r"[A-Za-z0-9_.-]+", requirement)[0].lower().replace("_", "-")
         assert re.search(rf"^{re.escape(name)}==", locked, re.M), name
 
@@ -67,7 +100,9 @@ def test_every_dependency_is_locked():
 def test_the_page_and_python_agree_on_block_ids():
     text = (ROOT / "desk/src/shared/wire.ts").read_text()
     theirs = dict(re.findall(r"(\w+): (\d+)", re.search(r"Block = \{(.*?)\}", text, re.S)[1]))
-    assert {name: int(value) for name, value in theirs.items()} == {block.name.lower(): int(block) for block in BlockId}
+    assert {name: int(value) for name, value in theirs.items()} == {
+        block.name.lower(): int(block) for block in BlockId
+    }
 
 
 def test_the_browser_holds_no_shader_text():
@@ -130,7 +165,9 @@ def test_a_still_that_cannot_be_drawn_says_why(words, said):
 
 def test_two_stills_of_the_same_moment_are_the_same_file(tmp_path):
     for name in ("a.png", "b.png"):
-        done = run("still", "--look", "Lantern tunnel", "--at", "1.5", "--size", "160x90", str(tmp_path / name))
+        done = run(
+            "still", "--look", "Lantern tunnel", "--at", "1.5", "--size", "160x90", str(tmp_path / name)
+        )
         assert done.returncode == 0, done.stdout + done.stderr
     assert (tmp_path / "a.png").read_bytes() == (tmp_path / "b.png").read_bytes()
     picture = Image.open(tmp_path / "a.png")

@@ -5,11 +5,19 @@ import PictureView from './picture/PictureView.vue'
 
 const hint = ref(true)
 const lock = useWakeLock()
-const fill = (): void => { document.fullscreenElement ? void document.exitFullscreen() : void document.documentElement.requestFullscreen() }
-useEventListener('keydown', (event: KeyboardEvent) => { if (event.key.toLowerCase() === 'f') fill() })
+const fill = (): void => {
+  document.fullscreenElement
+    ? void document.exitFullscreen()
+    : void document.documentElement.requestFullscreen()
+}
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if (event.key.toLowerCase() === 'f') fill()
+})
 useEventListener('dblclick', fill)
 onMounted(() => {
-  setTimeout(() => { hint.value = false }, 4000)
+  setTimeout(() => {
+    hint.value = false
+  }, 4000)
   if (lock.isSupported.value) lock.request('screen').catch(() => undefined)
 })
 </script>
@@ -22,8 +30,29 @@ onMounted(() => {
 </template>
 
 <style>
-html, body, #app { height: 100%; margin: 0; background: #000; cursor: none }
-main { height: 100%; display: grid; place-items: center; overflow: hidden }
-.view { width: min(100vw, 177.78vh); border-radius: 0 !important }
-p { position: fixed; bottom: 16px; color: #aaa1b8; font: 16px sans-serif; margin: 0 }
+html,
+body,
+#app {
+  height: 100%;
+  margin: 0;
+  background: #000;
+  cursor: none;
+}
+main {
+  height: 100%;
+  display: grid;
+  place-items: center;
+  overflow: hidden;
+}
+.view {
+  width: min(100vw, 177.78vh);
+  border-radius: 0 !important;
+}
+p {
+  position: fixed;
+  bottom: 16px;
+  color: #aaa1b8;
+  font: 16px sans-serif;
+  margin: 0;
+}
 </style>

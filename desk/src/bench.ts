@@ -29,7 +29,13 @@ Object.assign(window, {
     return btoa(text)
   },
   /** Median milliseconds of each pass of a plan. */
-  timePasses(plan: Plan, frame: string, width: number, height: number, repeats: number): Record<string, number> {
+  timePasses(
+    plan: Plan,
+    frame: string,
+    width: number,
+    height: number,
+    repeats: number,
+  ): Record<string, number> {
     const executor = new Executor(new OffscreenCanvas(width, height))
     executor.resize(width, height)
     executor.load(plan)
@@ -57,7 +63,10 @@ function timeBareCopy(plan: Plan, width: number, height: number, repeats: number
   gl.getExtension('EXT_color_buffer_float')
   gl.bindVertexArray(gl.createVertexArray())
   const program = gl.createProgram()
-  for (const [type, text] of [[gl.VERTEX_SHADER, plan.texts[plan.passes[0]!.vertex_text!]!], [gl.FRAGMENT_SHADER, plan.texts[plan.passes[0]!.fragment_text!]!]] as const) {
+  for (const [type, text] of [
+    [gl.VERTEX_SHADER, plan.texts[plan.passes[0]!.vertex_text!]!],
+    [gl.FRAGMENT_SHADER, plan.texts[plan.passes[0]!.fragment_text!]!],
+  ] as const) {
     const shader = gl.createShader(type)!
     gl.shaderSource(shader, text)
     gl.compileShader(shader)
@@ -69,8 +78,10 @@ function timeBareCopy(plan: Plan, width: number, height: number, repeats: number
     const texture = gl.createTexture()
     gl.bindTexture(gl.TEXTURE_2D, texture)
     gl.texStorage2D(gl.TEXTURE_2D, 1, gl.RGBA16F, width, height)
-    for (const which of [gl.TEXTURE_MIN_FILTER, gl.TEXTURE_MAG_FILTER]) gl.texParameteri(gl.TEXTURE_2D, which, gl.LINEAR)
-    for (const which of [gl.TEXTURE_WRAP_S, gl.TEXTURE_WRAP_T]) gl.texParameteri(gl.TEXTURE_2D, which, gl.CLAMP_TO_EDGE)
+    for (const which of [gl.TEXTURE_MIN_FILTER, gl.TEXTURE_MAG_FILTER])
+      gl.texParameteri(gl.TEXTURE_2D, which, gl.LINEAR)
+    for (const which of [gl.TEXTURE_WRAP_S, gl.TEXTURE_WRAP_T])
+      gl.texParameteri(gl.TEXTURE_2D, which, gl.CLAMP_TO_EDGE)
     return texture
   }) as [WebGLTexture, WebGLTexture]
   gl.bindFramebuffer(gl.FRAMEBUFFER, gl.createFramebuffer())

@@ -15,7 +15,12 @@ from rich.console import Console
 
 from fulgura.places import ROOT, Places
 
-app = typer.Typer(no_args_is_help=True, add_completion=False, help="Fulgura listens to music and moves pictures and stage lights with it.", pretty_exceptions_enable=False)
+app = typer.Typer(
+    no_args_is_help=True,
+    add_completion=False,
+    help="Fulgura listens to music and moves pictures and stage lights with it.",
+    pretty_exceptions_enable=False,
+)
 standins = typer.Typer(no_args_is_help=True, help="Simulated outside devices that speak the real protocol.")
 app.add_typer(standins, name="standin")
 console = Console(highlight=False, soft_wrap=True)
@@ -34,7 +39,12 @@ def fail(message: str) -> None:
 def demo(
     port: Port = 8420,
     node_port: Annotated[int, typer.Option(help="Port of the light node's page")] = 8421,
-    sacn_port: Annotated[int, typer.Option(help="UDP port on which the light node listens; a demo show that is first written sends there")] = 5568,
+    sacn_port: Annotated[
+        int,
+        typer.Option(
+            help="UDP port on which the light node listens; a demo show that is first written sends there"
+        ),
+    ] = 5568,
     data: Data = None,
 ) -> None:
     """Install what is missing, start everything with the demo show, and print one address."""
@@ -48,7 +58,9 @@ def start(port: Port = 8420, data: Data = None) -> None:
 
 
 def _serve(places: Places, port: int, node: tuple[int, int] | None) -> None:
-    """Start, print the address, watch, end. node: ports of the light node's page and of its sACN; None: own shows, no demo."""
+    """Start, print the address, watch, end. node: ports of the light node's page and of its sACN; None: own
+    shows, no demo.
+    """
     from fulgura import setup as installing
     from fulgura.store.connection import StoreError
     from fulgura.supervisor import CannotStart, Supervisor
@@ -94,7 +106,9 @@ def setup(everything: Annotated[bool, typer.Option("--all", help="Also what test
     from fulgura import setup as installing
 
     try:
-        installing.ensure(installing.TESTING if everything else installing.RUNNING, lambda text: console.print(f"  {text}"))
+        installing.ensure(
+            installing.TESTING if everything else installing.RUNNING, lambda text: console.print(f"  {text}")
+        )
     except installing.SetupError as error:
         fail(str(error))
     console.print("Everything is in place.")
@@ -107,7 +121,9 @@ def doctor() -> None:
 
     missing = 0
     for name, good, cure in installing.examine():
-        console.print(f"  {'[green]ok     [/]' if good else '[red]missing[/]'} {name}{'' if good else f'. {cure}'}")
+        console.print(
+            f"  {'[green]ok     [/]' if good else '[red]missing[/]'} {name}{'' if good else f'. {cure}'}"
+        )
         missing += not good
     if missing:
         raise typer.Exit(1)
@@ -120,7 +136,9 @@ def test(context: typer.Context) -> None:
     from fulgura.supervisor import child_environment
 
     # One after another: processes that compile at once can spoil what numba keeps on disk, for good.
-    code = subprocess.run([sys.executable, "-m", "pytest", *(context.args or ["tests"])], cwd=ROOT, env=child_environment()).returncode
+    code = subprocess.run(
+        [sys.executable, "-m", "pytest", *(context.args or ["tests"])], cwd=ROOT, env=child_environment()
+    ).returncode
     raise typer.Exit(abs(code))  # One that was killed has a code below 0.
 
 
@@ -128,7 +146,15 @@ def test(context: typer.Context) -> None:
 def analyze(
     file: Path,
     json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
-    export: Annotated[list[Path] | None, typer.Option(help="Write it down as well: a .jams, .csv, .mid or .txt file (labels); may be given more than once")] = None,
+    export: Annotated[
+        list[Path] | None,
+        typer.Option(
+            help=(
+                "Write it down as well: a .jams, .csv, .mid or .txt file (labels); may be given more than"
+                " once"
+            )
+        ),
+    ] = None,
 ) -> None:
     """Feed a sound file through the live analyser and print what it heard."""
     from fulgura.core.exports import FORMATS
@@ -152,11 +178,22 @@ def analyze(
         sys.stdout.write(orjson.dumps(heard).decode() + "\n")
         return
     last = heard["tempo"][-1] if heard["tempo"] else {"bpm": 0.0, "confidence": 0.0}
-    console.print(f"{heard['file']}: {heard['duration_s']:.1f} s, heard at {heard['realtime_factor']:.0f} times real time")
-    console.print(f"level {heard['level']['rms_dbfs']:.1f} dBFS, peak {heard['level']['peak_dbfs']:.1f} dBFS, loudness {heard['loudness']['integrated_lufs']:.1f} LUFS")
+    console.print(
+        f"{heard['file']}: {heard['duration_s']:.1f} s, heard at {heard['realtime_factor']:.0f} times real"
+        " time"
+    )
+    console.print(
+        f"level {heard['level']['rms_dbfs']:.1f} dBFS, peak {heard['level']['peak_dbfs']:.1f} dBFS, loudness"
+        f" {heard['loudness']['integrated_lufs']:.1f} LUFS"
+    )
     for band in heard["bands"]:
-        console.print(f"{band['name']}: {band['low_hz']:.0f} to {band['high_hz']:.0f} Hz, {band['rms_dbfs']:.1f} dBFS")
-    console.print(", ".join(f"{len(rows)} {name}" for name, rows in heard["hits"].items()) + f", {len(heard['beats'])} beats")
+        console.print(
+            f"{band['name']}: {band['low_hz']:.0f} to {band['high_hz']:.0f} Hz, {band['rms_dbfs']:.1f} dBFS"
+        )
+    console.print(
+        ", ".join(f"{len(rows)} {name}" for name, rows in heard["hits"].items())
+        + f", {len(heard['beats'])} beats"
+    )
     console.print(f"tempo at the end {last['bpm']:.1f} BPM (confidence {last['confidence']:.2f})")
 
 
@@ -197,7 +234,9 @@ def take_picture(source: Path, folder: Path) -> None:
 
 @app.command("take-clip", hidden=True)
 def take_clip(source: Path, folder: Path) -> None:
-    """Take a film in; prints how far it is, 0..1, line after line, and at last its key, size and length as JSON."""
+    """Take a film in; prints how far it is, 0..1, line after line, and at last its key, size and length as
+    JSON.
+    """
     from fulgura.render.take_clip import ClipError, take_in
 
     try:
@@ -246,14 +285,23 @@ def still(
 def bench(
     json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
     seconds: Annotated[float, typer.Option(help="How long the running show is watched")] = 60.0,
-    write: Annotated[bool, typer.Option("--write", help="Also write docs/measurements.md (docs/listening.md, docs/night.md)")] = False,
-    listening: Annotated[bool, typer.Option("--listening", help="Measure instead how well beats and hits are heard")] = False,
-    night: Annotated[float, typer.Option(min=0.0, help="Watch instead memory for so many minutes while looks come and go")] = 0.0,
+    write: Annotated[
+        bool,
+        typer.Option("--write", help="Also write docs/measurements.md (docs/listening.md, docs/night.md)"),
+    ] = False,
+    listening: Annotated[
+        bool, typer.Option("--listening", help="Measure instead how well beats and hits are heard")
+    ] = False,
+    night: Annotated[
+        float, typer.Option(min=0.0, help="Watch instead memory for so many minutes while looks come and go")
+    ] = 0.0,
 ) -> None:
     """Measure this machine: analyser, engine, page and both executors."""
     from fulgura import setup as installing
 
-    say = lambda text: Console(stderr=True).print(f"  {text}")  # noqa: E731
+    def say(text):
+        return Console(stderr=True).print(f"  {text}")
+
     installing.ensure(installing.TESTING, say)
     sys.path.insert(0, str(ROOT))
     if listening:
@@ -288,11 +336,16 @@ def openapi(output: Path) -> None:
     """Write the API's description, from which the desk's types are generated."""
     from fulgura.web.app import create_app
 
-    output.write_bytes(orjson.dumps(create_app(Places(Path("/nonexistent"))).openapi(), option=orjson.OPT_INDENT_2))
+    output.write_bytes(
+        orjson.dumps(create_app(Places(Path("/nonexistent"))).openapi(), option=orjson.OPT_INDENT_2)
+    )
 
 
 @standins.command("controller")
-def controller(port: Annotated[int, typer.Option(help="Port of its page")] = 8422, osc_port: Annotated[int, typer.Option(help="UDP port that the OSC messages go to: the desk's")] = 8420) -> None:
+def controller(
+    port: Annotated[int, typer.Option(help="Port of its page")] = 8422,
+    osc_port: Annotated[int, typer.Option(help="UDP port that the OSC messages go to: the desk's")] = 8420,
+) -> None:
     """A controller with four faders, whose movements go out as OSC."""
     from fulgura.standins.controller import main
 
@@ -300,7 +353,10 @@ def controller(port: Annotated[int, typer.Option(help="Port of its page")] = 842
 
 
 @standins.command("light-node")
-def light_node(port: Annotated[int, typer.Option(help="Port of its page")] = 8421, sacn_port: Annotated[int, typer.Option(help="UDP port for sACN")] = 5568) -> None:
+def light_node(
+    port: Annotated[int, typer.Option(help="Port of its page")] = 8421,
+    sacn_port: Annotated[int, typer.Option(help="UDP port for sACN")] = 5568,
+) -> None:
     """A light node: receives sACN and shows its lamps from the packets alone."""
     from fulgura.standins.light_node import main
 

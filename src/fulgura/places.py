@@ -17,7 +17,9 @@ INCOMING = "incoming-"
 
 @dataclass(frozen=True)
 class Places:
-    """One data folder. Shows live in its database, sound files beside it, sockets in a short private folder."""
+    """One data folder. Shows live in its database, sound files beside it, sockets in a short private
+    folder.
+    """
 
     data: Path
 

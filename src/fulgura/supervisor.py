@@ -1,4 +1,6 @@
-"""The supervisor: starts the processes, heals those that die, and ends every one it started, and nothing else."""
+"""The supervisor: starts the processes, heals those that die, and ends every one it started, and nothing
+else.
+"""
 
 import ctypes
 import fcntl
@@ -20,7 +22,9 @@ from fulgura.store.connection import migrate
 NEEDED_BYTES = 400 * 1024 * 1024
 MARK = "fulgura-data-1\n"
 LONG_START_S, LONGEST_START_S = 20.0, 180.0
-"""After how long a start is said to take long, and is given up: a cold disk or a busy machine is no reason to stop a show."""
+"""After how long a start is said to take long, and is given up: a cold disk or a busy machine is no reason to
+stop a show.
+"""
 Say = Callable[[str], None]
 
 
@@ -36,11 +40,16 @@ def check_port(port: int, kind: int = socket.SOCK_STREAM, what: str = "the desk"
         try:
             probe.bind(("127.0.0.1", port))
         except OSError as error:
-            raise CannotStart(f"Port {port} for {what} is taken by another program. Stop that program or choose another port (see --help).") from error
+            raise CannotStart(
+                f"Port {port} for {what} is taken by another program. Stop that program or choose another"
+                " port (see --help)."
+            ) from error
 
 
 def check_folder(places: Places) -> bool:
-    """Raise CannotStart unless the data folder is ours and whole, or can be made; returns whether it is new."""
+    """Raise CannotStart unless the data folder is ours and whole, or can be made; returns whether it
+    is new.
+    """
     data = places.data
     mark = data / "README.fulgura"
     parent = next(p for p in [data, *data.parents] if p.exists())
@@ -50,13 +59,22 @@ def check_folder(places: Places) -> bool:
         raise CannotStart(f"The folder {parent} cannot be written to; choose another data folder.")
     free = shutil.disk_usage(parent).free
     if free < NEEDED_BYTES:
-        raise CannotStart(f"The disk that holds {parent} is full: {free // 2**20} MB are free, {NEEDED_BYTES // 2**20} MB are needed. Nothing was changed.")
+        raise CannotStart(
+            f"The disk that holds {parent} is full: {free // 2**20} MB are free, {NEEDED_BYTES // 2**20} MB"
+            " are needed. Nothing was changed."
+        )
     if not data.exists() or not any(data.iterdir()):
         return True
     if not mark.is_file() or mark.read_text() != MARK:
-        raise CannotStart(f"{data} is not a data folder of this version of Fulgura (its mark is missing or damaged). Nothing was changed; move it away or choose another folder.")
+        raise CannotStart(
+            f"{data} is not a data folder of this version of Fulgura (its mark is missing or damaged)."
+            " Nothing was changed; move it away or choose another folder."
+        )
     if not (places.database / "mysql").is_dir() or not (places.database / "ibdata1").is_file():
-        raise CannotStart(f"The database in {places.database} is damaged: files are missing. Nothing was changed; put a copy back, or move {data} away to start anew.")
+        raise CannotStart(
+            f"The database in {places.database} is damaged: files are missing. Nothing was changed; put a"
+            f" copy back, or move {data} away to start anew."
+        )
     return False
 
 
@@ -73,7 +91,14 @@ class Child:
 
     def start(self) -> None:
         with open(self.log, "ab") as log:
-            self.process = subprocess.Popen(self.command, stdin=subprocess.DEVNULL, stdout=log, stderr=log, env=child_environment(), preexec_fn=_child_of_this)
+            self.process = subprocess.Popen(
+                self.command,
+                stdin=subprocess.DEVNULL,
+                stdout=log,
+                stderr=log,
+                env=child_environment(),
+                preexec_fn=_child_of_this,
+            )
         self.started = time.monotonic()
 
 
@@ -84,7 +109,9 @@ def child_environment() -> dict[str, str]:
 
 
 def _child_of_this() -> None:
-    """In the child: own session, so that Ctrl-C reaches only the supervisor; ends when the supervisor dies."""
+    """In the child: own session, so that Ctrl-C reaches only the supervisor; ends when the supervisor
+    dies.
+    """
     os.setsid()
     ctypes.CDLL(None).prctl(1, signal.SIGTERM)  # PR_SET_PDEATHSIG
 
@@ -111,7 +138,7 @@ class Supervisor:
         new = check_folder(self.places)
         server.program("mariadbd")
         self.places.make()
-        lock = open(self.places.run / "lock", "w")  # noqa: SIM115 - held open as long as this process lives
+        lock = open(self.places.run / "lock", "w")
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
@@ -131,7 +158,20 @@ class Supervisor:
         assert database.process is not None
         if self.node is not None:
             page, sacn = map(str, self.node)
-            self._child("light node", [sys.executable, "-m", "fulgura", "standin", "light-node", "--port", page, "--sacn-port", sacn])
+            self._child(
+                "light node",
+                [
+                    sys.executable,
+                    "-m",
+                    "fulgura",
+                    "standin",
+                    "light-node",
+                    "--port",
+                    page,
+                    "--sacn-port",
+                    sacn,
+                ],
+            )
         self.say("Starting the engine")
         self._child("engine", [sys.executable, "-m", "fulgura.engine", str(places.data)])
         server.wait_until_ready(places.database_socket, database.process, places.data / "database.log")
@@ -163,10 +203,14 @@ class Supervisor:
             if self.children[-1].process.poll() is not None:
                 raise CannotStart(f"The desk did not start; see {self.children[-1].log}.")
             time.sleep(0.05)
-        raise CannotStart(f"The desk did not answer within {LONGEST_START_S:.0f} s; see {self.children[-1].log}.")
+        raise CannotStart(
+            f"The desk did not answer within {LONGEST_START_S:.0f} s; see {self.children[-1].log}."
+        )
 
     def run(self) -> None:
-        """Watch the children until stop(); a child that ends is started again, slower each time it fails at once."""
+        """Watch the children until stop(); a child that ends is started again, slower each time it fails at
+        once.
+        """
         while not self.stopping:
             for child in self.children:
                 if child.process.poll() is None or self.stopping:
@@ -196,5 +240,3 @@ def _end(process: subprocess.Popen | None, seconds: float) -> None:
     except subprocess.TimeoutExpired:
         process.kill()
         process.wait()
-
-

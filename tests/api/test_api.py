@@ -1,4 +1,6 @@
-"""The API of the running application: typed, refusing what is wrong in plain words, and closed to other sites."""
+"""The API of the running application: typed, refusing what is wrong in plain words, and closed to other
+sites.
+"""
 
 import json
 import time
@@ -20,7 +22,9 @@ RING = "/looks/lantern-tunnel/layers/lantern/source/values"
 
 
 def live(stack, seconds: float, want: list[int], say: list = ()) -> tuple[list[wire.Packet], list[dict]]:
-    """Frames and news that a page gets in some seconds, longer where not one frame came that is wanted. say: raw messages that it sends first."""
+    """Frames and news that a page gets in some seconds, longer where not one frame came that is wanted. say:
+    raw messages that it sends first.
+    """
     packets, news = [], []
     with connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=stack.url) as socket:
         for message in say:
@@ -38,7 +42,9 @@ def live(stack, seconds: float, want: list[int], say: list = ()) -> tuple[list[w
 
 def test_frames_come_sixty_a_second_with_only_what_was_asked_for(demo):
     # The best of three: this machine's host may take its processors away for a while.
-    packets, news = max((live(demo, 2.0, [BlockId.LIVE, BlockId.STATUS]) for _ in range(3)), key=lambda heard: len(heard[0]))
+    packets, news = max(
+        (live(demo, 2.0, [BlockId.LIVE, BlockId.STATUS]) for _ in range(3)), key=lambda heard: len(heard[0])
+    )
     assert len(packets) > 100
     assert all(set(packet.blocks) == {BlockId.LIVE, BlockId.STATUS} for packet in packets)
     numbers = [packet.number for packet in packets]
@@ -61,7 +67,9 @@ def test_an_edit_shows_in_the_frames_at_once(demo):
 
 
 def test_a_socket_that_sends_garbage_is_answered_and_goes_on(demo):
-    packets, news = live(demo, 0.8, [BlockId.STATUS], ["not json", "[]", '{"want": "all"}', '{"want": [null]}', b"\x00\xff"])
+    packets, news = live(
+        demo, 0.8, [BlockId.STATUS], ["not json", "[]", '{"want": "all"}', '{"want": [null]}', b"\x00\xff"]
+    )
     assert len(packets) > 20
     assert sum(row["type"] == "problem" for row in news) == 5
 
@@ -79,8 +87,20 @@ def test_a_socket_that_never_reads_disturbs_no_other(demo):
     [
         ("POST", "/show/edits", b"{not json", 422, "JSON"),
         ("POST", "/show/edits", {"edit": {"edit": "explode", "path": "/x"}, "name": "x"}, 422, ""),
-        ("POST", "/show/edits", {"edit": {"edit": "set", "path": f"{RING}/radius", "value": 99}, "name": "x"}, 422, "less than or equal to 2"),
-        ("POST", "/show/edits", {"edit": {"edit": "set", "path": "/routes/none/low", "value": 1}, "name": "x"}, 422, "no “none”"),
+        (
+            "POST",
+            "/show/edits",
+            {"edit": {"edit": "set", "path": f"{RING}/radius", "value": 99}, "name": "x"},
+            422,
+            "less than or equal to 2",
+        ),
+        (
+            "POST",
+            "/show/edits",
+            {"edit": {"edit": "set", "path": "/routes/none/low", "value": 1}, "name": "x"},
+            422,
+            "no “none”",
+        ),
         ("POST", "/shows/99999/open", None, 404, "removed"),
         ("POST", "/shows/999999999999999999999999/open", None, 404, ""),
         ("GET", "/tracks/no-such/audio", None, 404, "library"),
@@ -97,7 +117,9 @@ def test_what_is_wrong_is_refused_in_words(demo, method, path, body, status, wor
     assert demo.show()["document"] == before
 
 
-@pytest.mark.parametrize("headers", [{"Origin": "http://evil.example"}, {"Host": "evil.example"}, {"Origin": "null"}])
+@pytest.mark.parametrize(
+    "headers", [{"Origin": "http://evil.example"}, {"Host": "evil.example"}, {"Origin": "null"}]
+)
 def test_other_sites_cannot_act(demo, headers):
     status, problem = demo.call("POST", "/show/undo", None, headers)
     assert status == 403 and "another site" in problem["detail"]
@@ -105,7 +127,10 @@ def test_other_sites_cannot_act(demo, headers):
 
 @pytest.mark.parametrize("path", ["live", "audio"])
 def test_other_sites_cannot_open_sockets(demo, path):
-    with pytest.raises(InvalidStatus), connect(f"ws://127.0.0.1:{demo.port}/api/v1/{path}", origin="http://evil.example"):
+    with (
+        pytest.raises(InvalidStatus),
+        connect(f"ws://127.0.0.1:{demo.port}/api/v1/{path}", origin="http://evil.example"),
+    ):
         pass
 
 
@@ -126,7 +151,15 @@ def test_undo_and_redo_walk_the_same_way(demo):
 def test_one_drag_is_one_step(demo):
     head = demo.show()["head"]
     for i in range(20):
-        status, answer = demo.call("POST", "/show/edits", {"edit": {"edit": "set", "path": f"{RING}/glow", "value": i / 40}, "name": "Glow", "gesture": "one drag"})
+        status, answer = demo.call(
+            "POST",
+            "/show/edits",
+            {
+                "edit": {"edit": "set", "path": f"{RING}/glow", "value": i / 40},
+                "name": "Glow",
+                "gesture": "one drag",
+            },
+        )
         assert status == 200
     assert answer["head"] == head + 1
     demo.call("POST", "/show/undo")
@@ -163,7 +196,9 @@ def test_a_track_can_be_read_in_ranges(demo):
 
 
 def test_the_api_keeps_its_own_description(demo):
-    """Property-based calls made from the OpenAPI document by schemathesis: no 500, and only described answers."""
+    """Property-based calls made from the OpenAPI document by schemathesis: no 500, and only described
+    answers.
+    """
     schema = schemathesis.openapi.from_url(f"{demo.url}/api/v1/openapi.json")
     checked = 0
     for result in schema.get_all_operations():
@@ -187,7 +222,13 @@ def test_a_slow_page_gets_the_events_of_the_frames_it_missed():
     viewer = Viewer(None)
     viewer.wanted = {BlockId.HITS}
     for number in range(1, 101):
-        viewer.frame(wire.encode(wire.Packet(1, 2, number, number / 60, {BlockId.HITS: np.array([0.0, 0.0, number, 1.0, 0.5])})))
+        viewer.frame(
+            wire.encode(
+                wire.Packet(1, 2, number, number / 60, {BlockId.HITS: np.array([0.0, 0.0, number, 1.0, 0.5])})
+            )
+        )
     packets = [wire.decode(message) for message in viewer.frames]
     assert [packet.number for packet in packets] == [98, 99, 100]
-    assert [row[2] for packet in packets for row in packet.blocks[BlockId.HITS].reshape(-1, 5)] == list(range(1, 101))
+    assert [row[2] for packet in packets for row in packet.blocks[BlockId.HITS].reshape(-1, 5)] == list(
+        range(1, 101)
+    )

@@ -27,7 +27,20 @@ def gain(demo) -> float:
 def faders(demo):
     """The stand-in controller: a process of its own that knows no more than a UDP port."""
     port = free_port()
-    process = subprocess.Popen([sys.executable, "-m", "fulgura", "standin", "controller", "--port", str(port), "--osc-port", str(demo.port)], env=child_environment())
+    process = subprocess.Popen(
+        [
+            sys.executable,
+            "-m",
+            "fulgura",
+            "standin",
+            "controller",
+            "--port",
+            str(port),
+            "--osc-port",
+            str(demo.port),
+        ],
+        env=child_environment(),
+    )
     page = f"http://127.0.0.1:{port}"
     wait_for(lambda: urlopen(page).status == 200, 15, "the controller's page")
     yield lambda fader, position: httpx.put(f"{page}/faders/{fader}", json={"position": position})
@@ -39,7 +52,11 @@ def test_gain_is_learnt_by_a_fader_and_never_leaps(demo, faders):
     assert demo.call("PUT", "/controls/learning", {"target": GAIN})[0] == 204
     wait_for(lambda: state(demo)["control"]["learning"] == GAIN, 5, "the waiting")
     faders(1, 0.1)
-    wait_for(lambda: [one["source"] for one in demo.show()["document"]["controls"]] == ["osc /fader/1"], 5, "the binding")
+    wait_for(
+        lambda: [one["source"] for one in demo.show()["document"]["controls"]] == ["osc /fader/1"],
+        5,
+        "the binding",
+    )
     assert gain(demo) == 0.0  # Far from where the fader stands.
     wait_for(lambda: state(demo)["control"]["waits"], 5, "word of it")
     head = demo.show()["head"]

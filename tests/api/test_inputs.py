@@ -68,7 +68,9 @@ def gallery(tmp_path_factory):
 
 
 def row(demo, place=0, count=17):
-    return live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][place * count : (place + 1) * count]
+    return live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][
+        place * count : (place + 1) * count
+    ]
 
 
 def test_a_device_of_the_machine_is_heard_and_taken_back_when_it_was_gone(gallery):
@@ -80,9 +82,17 @@ def test_a_device_of_the_machine_is_heard_and_taken_back_when_it_was_gone(galler
     wait_for(lambda: row(stack)[0] > -20, 10, "its sound")
     routes = stack.show()["document"]["routes"]
     box.plugged.clear()
-    wait_for(lambda: "gallery-box is not there" in state(stack)["inputs"]["main"]["trouble"] and row(stack)[0] < -60, 10, "word of it, and rest")
+    wait_for(
+        lambda: (
+            "gallery-box is not there" in state(stack)["inputs"]["main"]["trouble"] and row(stack)[0] < -60
+        ),
+        10,
+        "word of it, and rest",
+    )
     box.plugged.set()
-    wait_for(lambda: row(stack)[0] > -20 and not state(stack)["inputs"]["main"]["trouble"], 15, "its coming back")
+    wait_for(
+        lambda: row(stack)[0] > -20 and not state(stack)["inputs"]["main"]["trouble"], 15, "its coming back"
+    )
     assert stack.show()["document"]["routes"] == routes
     assert stack.call("GET", "/health")[1]["engine"]
 
@@ -111,7 +121,9 @@ def test_two_inputs_are_open_at_once_and_each_is_heard_alone(demo):
     wait_for(lambda: len(row(demo, 1)) == 17 and row(demo, 1)[0] < -80, 5, "its row")
     assert demo.call("POST", f"/bands/presets/Five?input={place}")[0] == 200
     tone = (np.sin(2 * np.pi * 100 * np.arange(SAMPLE_RATE) / SAMPLE_RATE) * 0.5).astype("<f4")
-    with connect(f"ws://127.0.0.1:{demo.port}/api/v1/audio?input={place}&channels=1", origin=demo.url) as socket:
+    with connect(
+        f"ws://127.0.0.1:{demo.port}/api/v1/audio?input={place}&channels=1", origin=demo.url
+    ) as socket:
         for start in range(0, len(tone), 480):
             socket.send(tone[start : start + 480].tobytes())
             time.sleep(0.01)
@@ -149,7 +161,9 @@ def test_three_quarters_of_the_speed_is_heard_at_three_quarters_of_the_tempo(dem
 
 
 def test_what_an_input_brings_is_recorded_into_the_library(demo):
-    tracks = lambda: {row["title"]: row for row in demo.call("GET", "/tracks")[1]}  # noqa: E731
+    def tracks():
+        return {row["title"]: row for row in demo.call("GET", "/tracks")[1]}
+
     before = set(tracks())
     assert demo.call("PUT", "/inputs/main/recording", {"on": True})[0] == 204
     wait_for(lambda: state(demo)["inputs"]["main"]["recording"]["seconds"] > 2, 10, "two seconds")
@@ -157,12 +171,18 @@ def test_what_an_input_brings_is_recorded_into_the_library(demo):
     assert demo.call("PUT", "/inputs/main/recording", {"on": False})[0] == 204
     title = wait_for(lambda: next(iter(set(tracks()) - before), None), 20, "the recording")
     assert title.startswith("Main 20") and 2 < tracks()[title]["seconds"] < 12
-    wait_for(lambda: state(demo)["library"] > library and state(demo)["inputs"]["main"]["recording"] is None, 5, "word of it")
+    wait_for(
+        lambda: state(demo)["library"] > library and state(demo)["inputs"]["main"]["recording"] is None,
+        5,
+        "word of it",
+    )
     assert demo.call("DELETE", f"/tracks/{tracks()[title]['id']}")[0] == 204
     assert demo.call("PUT", "/inputs/nowhere/recording", {"on": True})[0] == 404
 
 
-@pytest.mark.parametrize(("ending", "first"), [(".jams", b"{"), (".csv", b"time_s,"), (".mid", b"MThd"), (".txt", b"")])
+@pytest.mark.parametrize(
+    ("ending", "first"), [(".jams", b"{"), (".csv", b"time_s,"), (".mid", b"MThd"), (".txt", b"")]
+)
 def test_what_is_heard_in_a_track_can_be_kept(demo, ending, first):
     response = httpx.get(f"{demo.url}/api/v1/tracks/undertow/analysis{ending}", timeout=60)
     assert response.status_code == 200 and response.content.startswith(first) and len(response.content) > 500
@@ -175,7 +195,9 @@ def test_a_track_is_trimmed_to_its_beat(demo):
     status, part = response.status_code, response.json()
     bar = 4 * 60 / 124
     assert status == 200 and part["to_s"] - part["from_s"] > 30
-    assert (part["to_s"] - part["from_s"]) / bar == pytest.approx(round((part["to_s"] - part["from_s"]) / bar), abs=0.05)
+    assert (part["to_s"] - part["from_s"]) / bar == pytest.approx(
+        round((part["to_s"] - part["from_s"]) / bar), abs=0.05
+    )
     assert httpx.get(f"{demo.url}/api/v1/tracks/slack-water/rhythm", timeout=60).status_code == 422
 
 

@@ -21,13 +21,21 @@ def sound(seconds: float = 6.0, format: str = "WAV") -> bytes:
 
 
 def left_behind(stack) -> list[str]:
-    return [file.name for file in stack.places.tracks.iterdir() if "incoming" in file.name or file.suffix in (".new", ".part")]
+    return [
+        file.name
+        for file in stack.places.tracks.iterdir()
+        if "incoming" in file.name or file.suffix in (".new", ".part")
+    ]
 
 
 @pytest.mark.parametrize("format", ["WAV", "FLAC", "OGG", "MP3"])
 def test_a_file_is_taken_in_listed_drawn_and_removed(demo, format):
     status, track = demo.call("POST", "/tracks?title=Harbour%20Bells", sound(format=format))
-    assert status == 201 and track["id"].startswith("harbour-bells") and track["seconds"] == pytest.approx(6.0, abs=0.1)
+    assert (
+        status == 201
+        and track["id"].startswith("harbour-bells")
+        and track["seconds"] == pytest.approx(6.0, abs=0.1)
+    )
     assert track["id"] in {row["id"] for row in demo.call("GET", "/tracks")[1]}
     outline = demo.call("GET", f"/tracks/{track['id']}/waveform")[1]
     assert max(outline["peaks"]) == pytest.approx(0.5, abs=0.05)
@@ -42,7 +50,10 @@ def test_two_tracks_of_one_title_are_two(demo):
         demo.call("DELETE", f"/tracks/{one}")
 
 
-@pytest.mark.parametrize(("body", "words"), [(b"", "empty"), (b"GIF89a nothing to hear", "cannot be read as sound"), (sound()[:2000], "")])
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [(b"", "empty"), (b"GIF89a nothing to hear", "cannot be read as sound"), (sound()[:2000], "")],
+)
 def test_what_cannot_be_played_is_refused_or_taken_as_far_as_it_goes(demo, body, words):
     before = {row["id"] for row in demo.call("GET", "/tracks")[1]}
     status, problem = demo.call("POST", "/tracks?title=Broken", body)
@@ -58,7 +69,11 @@ def test_what_cannot_be_played_is_refused_or_taken_as_far_as_it_goes(demo, body,
 
 def test_an_upload_that_is_broken_off_leaves_nothing(demo):
     with socket.create_connection(("127.0.0.1", demo.port)) as wire:
-        wire.sendall(f"POST /api/v1/tracks?title=Half HTTP/1.1\r\nHost: 127.0.0.1:{demo.port}\r\nContent-Length: 9000000\r\n\r\n".encode() + b"x" * 200_000)
+        wire.sendall(
+            f"POST /api/v1/tracks?title=Half HTTP/1.1\r\nHost: 127.0.0.1:{demo.port}\r\nContent-Length:"
+            " 9000000\r\n\r\n".encode()
+            + b"x" * 200_000
+        )
         wait_for(lambda: left_behind(demo), 5, "the beginning of the upload")
     wait_for(lambda: left_behind(demo) == [], 5, "cleaning up")
 
@@ -71,7 +86,11 @@ def test_an_uploaded_track_plays_and_its_stretch_loops(demo):
     demo.set("/inputs/main/track/loop_from_s", 2.0)
     demo.call("POST", "/transport/seek", {"seconds": 2.0})
     time.sleep(1.5)
-    places = [row["data"]["inputs"]["main"]["position_s"] for row in live(demo, 2.5, [])[1] if row["type"] == "state"]
+    places = [
+        row["data"]["inputs"]["main"]["position_s"]
+        for row in live(demo, 2.5, [])[1]
+        if row["type"] == "state"
+    ]
     assert len(places) > 5 and all(1.9 <= place <= 3.1 for place in places)
     assert demo.call("DELETE", f"/tracks/{track}")[0] == 409  # It is in use.
     demo.set("/inputs/main/track/track", "lamp-room")
@@ -79,5 +98,9 @@ def test_an_uploaded_track_plays_and_its_stretch_loops(demo):
 
 
 def test_unknown_tracks_are_named(demo):
-    for method, path in (("DELETE", "/tracks/none"), ("GET", "/tracks/none/waveform"), ("GET", "/tracks/..%2f..%2fx/waveform")):
+    for method, path in (
+        ("DELETE", "/tracks/none"),
+        ("GET", "/tracks/none/waveform"),
+        ("GET", "/tracks/..%2f..%2fx/waveform"),
+    ):
         assert demo.call(method, path)[0] == 404

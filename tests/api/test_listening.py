@@ -29,7 +29,10 @@ def test_three_taps_hold_a_tempo_and_it_can_be_halved(demo):
     assert tempo["mode"] == "held" and tempo["bpm"] == pytest.approx(answer["bpm"])
     assert demo.call("POST", "/beat", {"what": "half"})[0] == 204
     assert demo.show()["document"]["tempo"]["bpm"] == pytest.approx(answer["bpm"] / 2)
-    shown = lambda: live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][4]  # noqa: E731
+
+    def shown():
+        return live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][4]
+
     wait_for(lambda: abs(shown() - answer["bpm"] / 2) < 1.0, 5, "the halved tempo in the frames")
 
 
@@ -46,7 +49,14 @@ def test_a_hand_on_the_beat_is_seen_in_the_state_and_taken_back(demo):
     demo.call("POST", "/beat", {"what": "anew"})
     demo.call("POST", "/beat", {"what": "nudge", "milliseconds": 20})
     demo.call("POST", "/beat", {"what": "one"})
-    wait_for(lambda: state(demo)["beat"].items() >= {"nudged_ms": 20, "marked": True, "leaned": False, "one_sure": True}.items(), 5, "the hand")
+    wait_for(
+        lambda: (
+            state(demo)["beat"].items()
+            >= {"nudged_ms": 20, "marked": True, "leaned": False, "one_sure": True}.items()
+        ),
+        5,
+        "the hand",
+    )
     demo.call("POST", "/beat", {"what": "anew"})
     wait_for(lambda: state(demo)["beat"]["nudged_ms"] == 0, 5, "hearing anew")
 
@@ -60,7 +70,11 @@ def test_the_empty_room_is_measured(demo):
     demo.set("/inputs/main/track/playing", False)
     time.sleep(0.3)
     assert demo.call("POST", "/room")[0] == 204
-    room = wait_for(lambda: (row := state(demo)["inputs"]["main"]["room"]) and row.get("left_s") == 0.0 and row, 10, "the measure")
+    room = wait_for(
+        lambda: (row := state(demo)["inputs"]["main"]["room"]) and row.get("left_s") == 0.0 and row,
+        10,
+        "the measure",
+    )
     assert room["room_dbfs"] == -90.0 and room["proposed_dbfs"] == -84.0
 
 
@@ -80,7 +94,12 @@ def test_a_band_gets_hits_of_its_own_and_a_detector_without_a_band_is_refused(de
     wait_for(lambda: "hit-mid-hits" in signals(demo), 5, "the signal")
     assert demo.call("PUT", "/bands/mid/hits", {"on": False})[0] == 200
     assert demo.call("PUT", "/bands/none/hits", {"on": True})[0] == 422
-    add = lambda item: demo.call("POST", "/show/edits", {"edit": {"edit": "add", "path": "/hits", "item": item}, "name": "Hits"})  # noqa: E731
+
+    def add(item):
+        return demo.call(
+            "POST", "/show/edits", {"edit": {"edit": "add", "path": "/hits", "item": item}, "name": "Hits"}
+        )
+
     assert add({"id": "mid-hits", "band": "mid"})[0] == 200
     wait_for(lambda: "hit-mid-hits" in signals(demo), 5, "the signal")
     status, problem = add({"id": "lost", "band": "gone"})
@@ -93,9 +112,17 @@ def test_bands_and_routes_are_made_and_taken_away(demo):
     assert demo.call("POST", "/routes", {"signal": f"band-{made['id']}", "targets": ["ring.width"]})[0] == 201
     assert demo.call("DELETE", f"/bands/{made['id']}")[0] == 200
     # The route stays, and says what it misses.
-    wait_for(lambda: "signal is gone" in state(demo)["why"][demo.show()["document"]["routes"][-1]["id"]]["text"], 5, "the reason")
+    wait_for(
+        lambda: "signal is gone" in state(demo)["why"][demo.show()["document"]["routes"][-1]["id"]]["text"],
+        5,
+        "the reason",
+    )
     assert demo.call("DELETE", "/bands/none")[0] == 422
-    for wrong in ({"signal": "none", "targets": ["ring.width"]}, {"signal": "level", "targets": ["none"]}, {"signal": "level", "targets": ["ring.width", "ring.tint"]}):
+    for wrong in (
+        {"signal": "none", "targets": ["ring.width"]},
+        {"signal": "level", "targets": ["none"]},
+        {"signal": "level", "targets": ["ring.width", "ring.tint"]},
+    ):
         assert demo.call("POST", "/routes", wrong)[0] == 422
     assert demo.call("POST", "/bands", {"low_hz": 900, "high_hz": 500})[0] == 422
 
@@ -116,4 +143,6 @@ def test_following_and_loudness_are_in_the_frames(demo):
     demo.set("/inputs/main/level/target_lufs", -30.0)
     before = live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS]
     assert -30.0 < before[13] < -5.0
-    wait_for(lambda: live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][14] < -1.0, 12, "following")
+    wait_for(
+        lambda: live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][14] < -1.0, 12, "following"
+    )

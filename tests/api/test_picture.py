@@ -23,15 +23,26 @@ def fetch(demo, path: str) -> tuple[str, bytes]:
 
 
 def test_a_look_and_a_layer_have_small_pictures_drawn_in_python(demo):
-    drawn = lambda path: wait_for(lambda: (found := fetch(demo, path))[1] and found, 60, "the drawing")  # noqa: E731
+    def drawn(path):
+        return wait_for(lambda: (found := fetch(demo, path))[1] and found, 60, "the drawing")
+
     kind, look = drawn("/looks/lantern-tunnel/thumbnail")
     picture = Image.open(io.BytesIO(look))
-    assert kind == "image/png" and picture.size == (160, 90) and max(high for _, high in picture.convert("RGB").getextrema()) > 60
+    assert (
+        kind == "image/png"
+        and picture.size == (160, 90)
+        and max(high for _, high in picture.convert("RGB").getextrema()) > 60
+    )
     _, layer = drawn("/looks/lantern-tunnel/thumbnail?layer=lantern")
     assert layer != look and Image.open(io.BytesIO(layer)).size == (160, 90)
     kept = list((demo.places.thumbnails).glob("*.png"))
-    assert fetch(demo, "/looks/lantern-tunnel/thumbnail")[1] == look and len(list(demo.places.thumbnails.glob("*.png"))) == len(kept), "drawn once"
-    assert demo.call("GET", "/looks/none/thumbnail")[0] == 404 and demo.call("GET", "/looks/lantern-tunnel/thumbnail?layer=none")[0] == 404
+    assert fetch(demo, "/looks/lantern-tunnel/thumbnail")[1] == look and len(
+        list(demo.places.thumbnails.glob("*.png"))
+    ) == len(kept), "drawn once"
+    assert (
+        demo.call("GET", "/looks/none/thumbnail")[0] == 404
+        and demo.call("GET", "/looks/lantern-tunnel/thumbnail?layer=none")[0] == 404
+    )
 
 
 def test_fixed_pictures_are_the_same_in_every_process(demo):
@@ -50,19 +61,41 @@ def own(demo) -> str:
 def test_an_own_shader_is_tried_before_the_show_gets_it(demo, own):
     text = "uniform float glow; // 0 .. 4 = 2  Light\nvoid main() { o_colour = vec4(glow); }"
     assert demo.call("PUT", "/code", {"path": own, "code": text}) == (200, {"faults": []})
-    part = next(one for one in demo.show()["document"]["looks"][0]["layers"] if own.split("/")[4] == one["id"])["source"]
+    part = next(
+        one for one in demo.show()["document"]["looks"][0]["layers"] if own.split("/")[4] == one["id"]
+    )["source"]
     assert part["values"]["code"] == text and part["values"]["knob_1"] == 2.0
-    titles = lambda: [slot["parameter"]["title"] for slot in demo.call("GET", "/layout")[1]["layout"]["slots"] if slot["part"] == part["id"]]  # noqa: E731
+
+    def titles():
+        return [
+            slot["parameter"]["title"]
+            for slot in demo.call("GET", "/layout")[1]["layout"]["slots"]
+            if slot["part"] == part["id"]
+        ]
+
     wait_for(lambda: titles() == ["Glow"], 5, "its parameter")
-    for wrong, line, words in (("void main() {\n  o_colour = nothing;\n}", 2, "nothing"), ("float f() { return 1.0; }", 0, "no main")):
+    for wrong, line, words in (
+        ("void main() {\n  o_colour = nothing;\n}", 2, "nothing"),
+        ("float f() { return 1.0; }", 0, "no main"),
+    ):
         status, answer = demo.call("PUT", "/code", {"path": own, "code": wrong})
         assert status == 200 and answer["faults"][0]["line"] == line and words in answer["faults"][0]["text"]
-    assert next(one for one in demo.show()["document"]["looks"][0]["layers"] if own.split("/")[4] == one["id"])["source"]["values"]["code"] == text
-    assert demo.call("PUT", "/code", {"path": "/looks/lantern-tunnel/layers/lantern/source", "code": text})[0] == 422
+    assert (
+        next(one for one in demo.show()["document"]["looks"][0]["layers"] if own.split("/")[4] == one["id"])[
+            "source"
+        ]["values"]["code"]
+        == text
+    )
+    assert (
+        demo.call("PUT", "/code", {"path": "/looks/lantern-tunnel/layers/lantern/source", "code": text})[0]
+        == 422
+    )
 
 
 def test_an_own_shader_that_never_ends_is_refused_and_the_show_goes_on(demo, own):
-    endless = "void main() { float s = 0.0; for (;;) { s += 0.001; if (s < 0.0) break; } o_colour = vec4(s); }"
+    endless = (
+        "void main() { float s = 0.0; for (;;) { s += 0.001; if (s < 0.0) break; } o_colour = vec4(s); }"
+    )
     before = live(demo, 0.3, [4])[0][-1].number
     status, answer = demo.call("PUT", "/code", {"path": own, "code": endless})
     assert status == 200 and answer["faults"]
@@ -70,7 +103,9 @@ def test_an_own_shader_that_never_ends_is_refused_and_the_show_goes_on(demo, own
 
 
 def send(demo, data: bytes, path: str = "/pictures?name=Tower") -> tuple[int, dict]:
-    request = urllib.request.Request(f"{demo.url}/api/v1{path}", data, {"Content-Type": "application/octet-stream"}, method="POST")
+    request = urllib.request.Request(
+        f"{demo.url}/api/v1{path}", data, {"Content-Type": "application/octet-stream"}, method="POST"
+    )
     try:
         with urllib.request.urlopen(request, timeout=120) as answer:
             return answer.status, json.loads(answer.read())
@@ -88,19 +123,41 @@ def test_a_picture_is_taken_in_shown_and_fetched_by_its_content(demo):
     assert len(fetch(demo, f"/images/{stored['key']}")[1]) == 30 * 20 * 4
     layer = demo.call("POST", "/looks/lantern-tunnel/layers", {"source": "picture"})[1]["id"]
     demo.set(f"/looks/lantern-tunnel/layers/{layer}/source/values/file", made["id"])
-    wait_for(lambda: [one["key"] for one in demo.call("GET", "/layout")[1]["plan"]["images"]] == [stored["key"]], 5, "the plan with it")
-    for wrong, words in ((b"no picture at all", "no picture that can be read"), (file.getvalue()[:60], "picture"), (b"", "Choose a picture")):
+    wait_for(
+        lambda: [one["key"] for one in demo.call("GET", "/layout")[1]["plan"]["images"]] == [stored["key"]],
+        5,
+        "the plan with it",
+    )
+    for wrong, words in (
+        (b"no picture at all", "no picture that can be read"),
+        (file.getvalue()[:60], "picture"),
+        (b"", "Choose a picture"),
+    ):
         status, problem = send(demo, wrong)
         assert status == 422 and words in problem["detail"]
-    assert not list(demo.places.pictures.glob("*.part")) and demo.call("GET", "/images/file-000000000000000000000000")[0] == 404
+    assert (
+        not list(demo.places.pictures.glob("*.part"))
+        and demo.call("GET", "/images/file-000000000000000000000000")[0] == 404
+    )
 
 
 def test_a_film_is_taken_in_with_its_sound_and_any_picture_is_fetched(demo, tmp_path):
-    subprocess.run(f"ffmpeg -v error -f lavfi -i testsrc2=s=320x180:r=25:d=2 -f lavfi -i sine=330:d=2 -c:v libx264 -pix_fmt yuv420p {tmp_path / 'quay.mp4'}", shell=True, check=True)
+    subprocess.run(
+        "ffmpeg -v error -f lavfi -i testsrc2=s=320x180:r=25:d=2 -f lavfi -i sine=330:d=2 -c:v libx264"
+        f" -pix_fmt yuv420p {tmp_path / 'quay.mp4'}",
+        shell=True,
+        check=True,
+    )
     status, answer = send(demo, (tmp_path / "quay.mp4").read_bytes(), "/clips?name=Quay&sound=true")
     assert status == 201 and answer["said"] == "Its sound is in the library, for an input."
     stored = next(one for one in demo.show()["document"]["clips"] if one["id"] == answer["id"])
-    assert (stored["name"], stored["width"], stored["height"], stored["frames"], stored["rate"]) == ("Quay", 320, 180, 50, 25.0)
+    assert (stored["name"], stored["width"], stored["height"], stored["frames"], stored["rate"]) == (
+        "Quay",
+        320,
+        180,
+        50,
+        25.0,
+    )
     assert answer["track"] in [one["id"] for one in demo.call("GET", "/tracks")[1]]
     demo.call("DELETE", f"/tracks/{answer['track']}")
     kind, picture = fetch(demo, f"/clips/{stored['key']}/49")
@@ -109,7 +166,9 @@ def test_a_film_is_taken_in_with_its_sound_and_any_picture_is_fetched(demo, tmp_
         assert demo.call("GET", gone)[0] == 404
     layer = demo.call("POST", "/looks/lantern-tunnel/layers", {"source": "clip"})[1]["id"]
     demo.set(f"/looks/lantern-tunnel/layers/{layer}/source/values/file", answer["id"])
-    clip = wait_for(lambda: (found := demo.call("GET", "/layout")[1]["plan"]["clips"]) and found[0], 5, "the plan with it")
+    clip = wait_for(
+        lambda: (found := demo.call("GET", "/layout")[1]["plan"]["clips"]) and found[0], 5, "the plan with it"
+    )
     assert clip["key"] == stored["key"]
     frames, _ = live(demo, 1.0, [clip["block"]])
     numbers = [float(one.blocks[clip["block"]][0]) for one in frames if clip["block"] in one.blocks]
@@ -120,20 +179,53 @@ def test_what_is_no_film_is_refused_and_one_that_is_broken_off_leaves_nothing(de
     for wrong, words in ((b"no film at all", "no film that can be read"), (b"", "Choose a film")):
         status, problem = send(demo, wrong, "/clips?name=Wrong")
         assert status == 422 and words in problem["detail"]
-    film = subprocess.run("ffmpeg -v error -f lavfi -i testsrc2=s=1280x720:r=60:d=10 -c:v mpeg4 -movflags frag_keyframe+empty_moov -f mp4 -", shell=True, capture_output=True, check=True).stdout
+    film = subprocess.run(
+        "ffmpeg -v error -f lavfi -i testsrc2=s=1280x720:r=60:d=10 -c:v mpeg4 -movflags"
+        " frag_keyframe+empty_moov -f mp4 -",
+        shell=True,
+        capture_output=True,
+        check=True,
+    ).stdout
     with socket.create_connection(("127.0.0.1", demo.port)) as wire:
-        wire.sendall(f"POST /api/v1/clips?name=Long HTTP/1.1\r\nHost: 127.0.0.1:{demo.port}\r\nContent-Length: {len(film)}\r\n\r\n".encode() + film)
+        wire.sendall(
+            f"POST /api/v1/clips?name=Long HTTP/1.1\r\nHost: 127.0.0.1:{demo.port}\r\nContent-Length:"
+            f" {len(film)}\r\n\r\n".encode()
+            + film
+        )
         wait_for(lambda: 0.0 < demo.call("GET", "/health")[1]["taking"]["Long"] < 1.0, 20, "its progress")
     wait_for(lambda: demo.call("GET", "/health")[1]["taking"] == {}, 20, "its end")
-    wait_for(lambda: not [one for one in demo.places.pictures.iterdir() if one.suffix in (".part", ".new")], 10, "the clearing up")
+    wait_for(
+        lambda: not [one for one in demo.places.pictures.iterdir() if one.suffix in (".part", ".new")],
+        10,
+        "the clearing up",
+    )
     assert "Long" not in [one["name"] for one in demo.show()["document"]["clips"]]
 
 
 def test_a_look_goes_over_in_beats_and_its_blocks_are_in_the_frames(demo):
-    status, _ = demo.call("POST", "/show/edits", {"edit": {"edit": "set", "path": "/look", "value": "lamp-swarm"}, "name": "Look", "glide_beats": 2})
+    status, _ = demo.call(
+        "POST",
+        "/show/edits",
+        {"edit": {"edit": "set", "path": "/look", "value": "lamp-swarm"}, "name": "Look", "glide_beats": 2},
+    )
     assert status == 200
-    crossing = wait_for(lambda: "crossing" in [one["name"] for one in demo.call("GET", "/layout")[1]["plan"]["passes"]], 5, "the crossfade") or True
-    plan = wait_for(lambda: (found := demo.call("GET", "/layout")[1]["plan"]) and "crossing" not in [one["name"] for one in found["passes"]] and found, 10, "its end")
+    crossing = (
+        wait_for(
+            lambda: "crossing" in [one["name"] for one in demo.call("GET", "/layout")[1]["plan"]["passes"]],
+            5,
+            "the crossfade",
+        )
+        or True
+    )
+    plan = wait_for(
+        lambda: (
+            (found := demo.call("GET", "/layout")[1]["plan"])
+            and "crossing" not in [one["name"] for one in found["passes"]]
+            and found
+        ),
+        10,
+        "its end",
+    )
     assert crossing and plan["look"] == "lamp-swarm"
     blocks = [one["block"] for one in plan["data"]]
     frames, _ = live(demo, 0.3, [int(BlockId.UNIFORMS), *blocks])
@@ -141,15 +233,22 @@ def test_a_look_goes_over_in_beats_and_its_blocks_are_in_the_frames(demo):
 
 
 def test_cues_are_kept_recalled_in_order_and_a_look_is_taken_away_with_them(demo):
-    document = lambda: demo.call("GET", "/show")[1]["document"]  # noqa: E731
+    def document():
+        return demo.call("GET", "/show")[1]["document"]
+
     before = document()
-    assert demo.call("POST", "/cues/recall", {"cue": "cue-6"})[0] == 200 and document()["look"] == "slack-figures"
+    assert (
+        demo.call("POST", "/cues/recall", {"cue": "cue-6"})[0] == 200
+        and document()["look"] == "slack-figures"
+    )
     cue = demo.call("POST", "/cues", {"name": "Encore", "over_beats": 0})[1]["id"]
     assert [one["id"] for one in document()["cues"]][5:7] == ["cue-6", cue]
     assert demo.call("POST", "/cues/recall", {})[0] == 200 and document()["cue"] == cue
     status, problem = demo.call("POST", "/cues/recall", {"cue": "none"})
     assert status == 422 and "not there any more" in problem["detail"]
-    assert demo.call("DELETE", "/looks/slack-figures")[0] == 200 and not {"cue-6", cue} & {one["id"] for one in document()["cues"]}
+    assert demo.call("DELETE", "/looks/slack-figures")[0] == 200 and not {"cue-6", cue} & {
+        one["id"] for one in document()["cues"]
+    }
     for _ in range(4):
         assert demo.call("POST", "/show/undo")[0] == 200
     assert document() == before

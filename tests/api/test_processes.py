@@ -30,14 +30,20 @@ def test_the_engine_is_healed_and_gets_its_show_back(own):
     victim = own.child("fulgura.engine")
     victim.send_signal(signal.SIGKILL)
     assert own.set(f"{RING}/glow", 0.33)["saved"]  # The desk goes on taking edits meanwhile.
-    wait_for(lambda: own.child("fulgura.engine").pid != victim.pid and own.call("GET", "/health")[1]["engine"], 20, "healing")
+    wait_for(
+        lambda: own.child("fulgura.engine").pid != victim.pid and own.call("GET", "/health")[1]["engine"],
+        20,
+        "healing",
+    )
 
     def values():
         packets, news = live(own, 0.6, [5])
         layout = next(row["data"]["layout"] for row in reversed(news) if row["type"] == "layout")
         places = {slot["target"]: slot["index"] for slot in layout["slots"]}
         block = packets[-1].blocks[5]
-        return block[places["ring.width"]] == pytest.approx(0.77) and block[places["ring.glow"]] == pytest.approx(0.33)
+        return block[places["ring.width"]] == pytest.approx(0.77) and block[
+            places["ring.glow"]
+        ] == pytest.approx(0.33)
 
     wait_for(values, 10, "the show in the new engine")
     first = own.lamp()
@@ -74,7 +80,11 @@ def test_the_show_goes_on_without_the_database_and_saving_resumes(own):
         wait_for(lambda: own.call("GET", "/health")[1]["saved"], 30, "saving again")
     wait_for(lambda: own.child("mariadbd").pid != victim.pid, 20, "the database's healing")
     assert own.set(f"{RING}/level", 1.6)["version"] > answer["version"]
-    wait_for(lambda: own.call("GET", "/health")[1]["unsaved"] == 0 and own.call("GET", "/shows")[0] == 200, 20, "the database")
+    wait_for(
+        lambda: own.call("GET", "/health")[1]["unsaved"] == 0 and own.call("GET", "/shows")[0] == 200,
+        20,
+        "the database",
+    )
 
 
 def test_the_node_dies_and_the_show_does_not_notice(own):
@@ -85,9 +95,13 @@ def test_the_node_dies_and_the_show_does_not_notice(own):
 
 
 def bare_imports_s() -> float:
-    """Seconds that the packages alone take to import here and now: 1.2 on a quiet machine like this one, where a later start takes 3."""
+    """Seconds that the packages alone take to import here and now: 1.2 on a quiet machine like this one,
+    where a later start takes 3.
+    """
     started = time.monotonic()
-    subprocess.run([sys.executable, "-c", "import fastapi, numba.typed, scipy.signal, pydantic, pymysql"], check=True)
+    subprocess.run(
+        [sys.executable, "-c", "import fastapi, numba.typed, scipy.signal, pydantic, pymysql"], check=True
+    )
     return time.monotonic() - started
 
 
@@ -104,7 +118,8 @@ def test_everything_is_as_it_was_after_a_restart(own):
     assert not [child for child in children if child.is_running() and child.status() != psutil.STATUS_ZOMBIE]
     starts = []
     for _ in range(3):
-        # The host may take most of the processors away for a while: a start is also judged by what bare imports take just before it.
+        # The host may take most of the processors away for a while: a start is also judged by what bare
+        # imports take just before it.
         yardstick = bare_imports_s()
         started = time.monotonic()
         again = start_stack(own.places.data)
@@ -117,7 +132,10 @@ def test_everything_is_as_it_was_after_a_restart(own):
         again.call("POST", "/show/undo")
         again.call("POST", "/show/undo")
         assert again.show()["document"]["looks"][0]["layers"][0]["source"]["values"]["sides"] != 5.0
-        assert in_time(*starts[-1]), f"later starts took (s, with bare imports beside): {starts}; the last said:\n{again.output.read_text()}"
+        assert in_time(*starts[-1]), (
+            f"later starts took (s, with bare imports beside): {starts}; the last"
+            f" said:\n{again.output.read_text()}"
+        )
         # A second start over the same folder is refused and disturbs nothing.
         second = launch("--data", str(own.places.data))
         assert second.returncode == 1 and "already runs" in second.stdout
@@ -131,7 +149,11 @@ def test_start_has_no_show_at_first_and_makes_one(tmp_path):
     try:
         assert stack.call("GET", "/shows")[1] == [] and stack.call("GET", "/show")[0] == 404
         status, state = stack.call("POST", "/shows", {"name": "Mine"})
-        assert status == 201 and state["document"]["name"] == "Mine" and state["document"]["inputs"][0]["use"] == "house"
+        assert (
+            status == 201
+            and state["document"]["name"] == "Mine"
+            and state["document"]["inputs"][0]["use"] == "house"
+        )
         wait_for(lambda: len(live(stack, 0.4, [4])[0][-1].blocks[4]) == 10 + len(IDS), 10, "its signals")
     finally:
         assert stack.stop() == 0
@@ -141,7 +163,13 @@ def start_stack_for_own_shows(folder: Path):
     port = free_port()
     output = folder / "own.log"
     with open(output, "wb") as log:
-        process = subprocess.Popen([sys.executable, "-m", "fulgura", "start", "--port", str(port), "--data", str(folder / "data")], stdout=log, stderr=log, env=child_environment(), cwd=ROOT)
+        process = subprocess.Popen(
+            [sys.executable, "-m", "fulgura", "start", "--port", str(port), "--data", str(folder / "data")],
+            stdout=log,
+            stderr=log,
+            env=child_environment(),
+            cwd=ROOT,
+        )
     from tests.conftest import Stack
 
     stack = Stack(Places(folder / "data"), port, None, process, output)
@@ -151,7 +179,13 @@ def start_stack_for_own_shows(folder: Path):
 
 def launch(*words: str) -> subprocess.CompletedProcess:
     ports = [] if "--port" in words else ["--port", str(free_port())]
-    return subprocess.run([sys.executable, "-m", "fulgura", "start", *words, *ports], capture_output=True, text=True, env=child_environment(), timeout=60)
+    return subprocess.run(
+        [sys.executable, "-m", "fulgura", "start", *words, *ports],
+        capture_output=True,
+        text=True,
+        env=child_environment(),
+        timeout=60,
+    )
 
 
 def test_a_taken_port_is_named_and_nothing_is_touched(tmp_path):
@@ -186,11 +220,23 @@ def test_a_full_disk_is_named(tmp_path, monkeypatch):
         check_folder(Places(tmp_path / "data"))
 
 
-SLOW = "import socket, sys, time; time.sleep(1.0); socket.create_server(('127.0.0.1', int(sys.argv[1]))).accept(); time.sleep(60)"
+SLOW = (
+    "import socket, sys, time; time.sleep(1.0); socket.create_server(('127.0.0.1',"
+    " int(sys.argv[1]))).accept(); time.sleep(60)"
+)
 
 
-@pytest.mark.parametrize(("command", "longest", "words"), [(SLOW, 60.0, None), ("import time; time.sleep(60)", 1.0, "did not answer within 1 s"), ("pass", 60.0, "did not start")])
-def test_a_desk_that_takes_long_is_waited_for_and_one_that_ended_is_not(tmp_path, monkeypatch, command, longest, words):
+@pytest.mark.parametrize(
+    ("command", "longest", "words"),
+    [
+        (SLOW, 60.0, None),
+        ("import time; time.sleep(60)", 1.0, "did not answer within 1 s"),
+        ("pass", 60.0, "did not start"),
+    ],
+)
+def test_a_desk_that_takes_long_is_waited_for_and_one_that_ended_is_not(
+    tmp_path, monkeypatch, command, longest, words
+):
     monkeypatch.setattr(supervisor, "LONG_START_S", 0.2)
     monkeypatch.setattr(supervisor, "LONGEST_START_S", longest)
     said = []
@@ -200,7 +246,9 @@ def test_a_desk_that_takes_long_is_waited_for_and_one_that_ended_is_not(tmp_path
     try:
         with contextlib.nullcontext() if words is None else pytest.raises(CannotStart, match=words):
             starting._wait_for_desk()
-        assert words is not None or said == ["The desk takes longer than usual on this machine; still waiting for it"]
+        assert words is not None or said == [
+            "The desk takes longer than usual on this machine; still waiting for it"
+        ]
     finally:
         child.process.kill()
         child.process.wait()

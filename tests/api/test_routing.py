@@ -1,4 +1,6 @@
-"""Routing over the API: joined, fitted, kept, held, explained; an edit is on the output within two frames' time."""
+"""Routing over the API: joined, fitted, kept, held, explained; an edit is on the output within two frames'
+time.
+"""
 
 import time
 
@@ -18,7 +20,9 @@ def values(demo) -> dict[str, float]:
 
 
 def test_several_targets_take_turns(demo):
-    status, made = demo.call("POST", "/routes", {"signal": "hit-kick", "targets": ["ring.width", "ring.glow"]})
+    status, made = demo.call(
+        "POST", "/routes", {"signal": "hit-kick", "targets": ["ring.width", "ring.glow"]}
+    )
     assert status == 201
     route = next(one for one in demo.show()["document"]["routes"] if one["id"] == made["id"])
     assert [part["kind"] for part in route["shapers"]] == ["cycle", "pulse"]
@@ -26,7 +30,11 @@ def test_several_targets_take_turns(demo):
 
 def test_a_few_words_are_understood(demo):
     found = demo.call("GET", "/routes/understood?text=low%20ring%20turn")[1]
-    assert (found[0]["signal"], found[0]["target"], found[0]["target_name"]) == ("band-low", "ring.turn", "Ring · turn")
+    assert (found[0]["signal"], found[0]["target"], found[0]["target_name"]) == (
+        "band-low",
+        "ring.turn",
+        "Ring · turn",
+    )
 
 
 def test_a_range_is_fitted_to_what_came(demo):
@@ -35,7 +43,10 @@ def test_a_range_is_fitted_to_what_came(demo):
     status, fitted = demo.call("POST", "/routes/r1/shapers/range/fit")
     assert status == 200 and fitted["after"][0] < fitted["after"][1] <= 1.0
     assert demo.show()["document"]["routes"][0]["shapers"][0]["values"]["high"] == fitted["after"][1]
-    assert demo.call("POST", "/routes/r1/shapers/smooth/fit")[0] == 404 and demo.call("POST", "/routes/none/shapers/range/fit")[0] == 404
+    assert (
+        demo.call("POST", "/routes/r1/shapers/smooth/fit")[0] == 404
+        and demo.call("POST", "/routes/none/shapers/range/fit")[0] == 404
+    )
 
 
 def test_a_mover_moves_and_a_wrong_one_is_named(demo):
@@ -43,7 +54,15 @@ def test_a_mover_moves_and_a_wrong_one_is_named(demo):
     mover = demo.call("POST", "/movers", {"kind": "sum", "name": "Both"})[1]["id"]
     demo.call("POST", "/routes", {"signal": f"mover-{mover}", "targets": ["ring.width"]})
     demo.set(f"/movers/{mover}/part/values/words", "1 / 0")
-    wait_for(lambda: (why := demo.call("GET", f"/why/signal/mover-{mover}")[1][0]) and "divides by zero" in why["text"] and why["edit"], 5, "the reason")
+    wait_for(
+        lambda: (
+            (why := demo.call("GET", f"/why/signal/mover-{mover}")[1][0])
+            and "divides by zero" in why["text"]
+            and why["edit"]
+        ),
+        5,
+        "the reason",
+    )
     demo.set(f"/movers/{mover}/part/values/words", "wave(2 Hz)")
     seen = {round(values(demo)["ring.width"], 3) for _ in range(4)}
     assert len(seen) > 1
@@ -53,8 +72,21 @@ def test_values_are_held_and_given_back_over_the_live_socket(demo):
     with connect(f"ws://127.0.0.1:{demo.port}/api/v1/live", origin=demo.url) as socket:
         socket.send('{"hold": "ring.radius", "value": 1.25}')
         wait_for(lambda: values(demo)["ring.radius"] == 1.25, 5, "the held value")
-        wait_for(lambda: "hand holds it" in " ".join(reason["text"] for reason in demo.call("GET", "/why/parameter/ring.radius")[1]), 5, "word of the hand")
-        for nonsense in ('{"hold": "gone.x", "value": 1}', '{"hold": "ring.radius", "value": "much"}', '{"hold": 7}', '{"give_back": 3}', '{"hold": "ring.tint", "value": 2}'):
+        wait_for(
+            lambda: (
+                "hand holds it"
+                in " ".join(reason["text"] for reason in demo.call("GET", "/why/parameter/ring.radius")[1])
+            ),
+            5,
+            "word of the hand",
+        )
+        for nonsense in (
+            '{"hold": "gone.x", "value": 1}',
+            '{"hold": "ring.radius", "value": "much"}',
+            '{"hold": 7}',
+            '{"give_back": 3}',
+            '{"hold": "ring.tint", "value": 2}',
+        ):
             socket.send(nonsense)
         socket.send('{"give_back": "", "glide_ms": 50}')
         wait_for(lambda: values(demo)["ring.radius"] < 1.0, 5, "its way back")
@@ -89,8 +121,14 @@ def test_a_glide_is_a_glide(demo):
 
 
 def test_an_edit_is_on_the_output_within_two_frames(demo):
-    """From sending the edit's request to the first frame with its value, in engine frames: the best of many, as the host allows."""
-    index = next(slot["index"] for slot in demo.call("GET", "/layout")[1]["layout"]["slots"] if slot["target"] == "ring.ripple")
+    """From sending the edit's request to the first frame with its value, in engine frames: the best of many,
+    as the host allows.
+    """
+    index = next(
+        slot["index"]
+        for slot in demo.call("GET", "/layout")[1]["layout"]["slots"]
+        if slot["target"] == "ring.ripple"
+    )
     frames = []
     with connect(f"ws://127.0.0.1:{demo.port}/api/v1/live", origin=demo.url) as socket:
         socket.send(f'{{"want": [{int(BlockId.LIVE)}]}}')
@@ -105,7 +143,10 @@ def test_an_edit_is_on_the_output_within_two_frames(demo):
             demo.set("/looks/lantern-tunnel/layers/lantern/source/values/ripple", wanted)
             while True:
                 message = socket.recv(timeout=5)
-                if isinstance(message, bytes) and abs(float((now := wire.decode(message)).blocks[BlockId.LIVE][index]) - wanted) < 1e-5:
+                if (
+                    isinstance(message, bytes)
+                    and abs(float((now := wire.decode(message)).blocks[BlockId.LIVE][index]) - wanted) < 1e-5
+                ):
                     frames.append(now.number - sent)
                     break
     # The request itself may take one frame to be sent and validated.
@@ -121,16 +162,28 @@ def test_many_edits_in_a_row_reach_the_engine_in_order_without_the_whole_show(de
 def test_a_ring_is_named_and_cured_by_one_edit(demo):
     demo.call("POST", "/routes", {"signal": "mover-tide", "targets": ["mover-tide.beats"]})
     route = demo.show()["document"]["routes"][-1]["id"]
-    reasons = wait_for(lambda: [one for one in demo.call("GET", f"/why/route/{route}")[1] if "ring" in one["text"]], 5, "its name")
+    reasons = wait_for(
+        lambda: [one for one in demo.call("GET", f"/why/route/{route}")[1] if "ring" in one["text"]],
+        5,
+        "its name",
+    )
     assert "Tide → Tide" in reasons[0]["text"]
     status, _ = demo.call("POST", "/show/edits", {"edit": reasons[0]["edit"], "name": reasons[0]["cure"]})
     assert status == 200 and all(one["id"] != route for one in demo.show()["document"]["routes"])
 
 
-@pytest.mark.parametrize(("path", "value", "words"), [
-    ("/movers/tide/part/values/beats", 1e9, "less than or equal"), ("/routes/r1/targets", [], "at least 1"), ("/routes/r1/targets", ["ring.radius"] * 2, "two targets"),
-    ("/mixes", {"ring.radius": "worst"}, "sum"), ("/routes/r1/shapers/range/values/low", 5, "less than or equal"),
-])
+@pytest.mark.parametrize(
+    ("path", "value", "words"),
+    [
+        ("/movers/tide/part/values/beats", 1e9, "less than or equal"),
+        ("/routes/r1/targets", [], "at least 1"),
+        ("/routes/r1/targets", ["ring.radius"] * 2, "two targets"),
+        ("/mixes", {"ring.radius": "worst"}, "sum"),
+        ("/routes/r1/shapers/range/values/low", 5, "less than or equal"),
+    ],
+)
 def test_what_is_out_of_its_range_is_refused_in_words(demo, path, value, words):
-    status, problem = demo.call("POST", "/show/edits", {"edit": {"edit": "set", "path": path, "value": value}, "name": "x"})
+    status, problem = demo.call(
+        "POST", "/show/edits", {"edit": {"edit": "set", "path": path, "value": value}, "name": "x"}
+    )
     assert status == 422 and words in problem["detail"]

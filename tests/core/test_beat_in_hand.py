@@ -24,7 +24,11 @@ def drums(bpm: float, seconds: float, accent_every: int = 4) -> np.ndarray:
 
 
 def hear(analyser: Analyser, samples: np.ndarray) -> list[beating.Beat]:
-    return [beat for i in range(0, len(samples) - BLOCK + 1, BLOCK) for beat in analyser.push(samples[i : i + BLOCK]).beats]
+    return [
+        beat
+        for i in range(0, len(samples) - BLOCK + 1, BLOCK)
+        for beat in analyser.push(samples[i : i + BLOCK]).beats
+    ]
 
 
 def gaps(beats: list[beating.Beat]) -> np.ndarray:
@@ -153,13 +157,27 @@ def test_a_hand_on_the_beat_reaches_the_analyser_through_the_performer():
     performer = Performer(demo_show())
     for what, value in (("nudge", 0.02), ("one", 0.0), ("half", 0.0), ("align", 0.5), ("unheard of", 3.0)):
         performer.main.turn_beat(what, value)
-    assert performer.main.beat_state()["marked"] and performer.main.beat_state()["leaned"] and performer.main.beat_state()["one_sure"]
+    assert (
+        performer.main.beat_state()["marked"]
+        and performer.main.beat_state()["leaned"]
+        and performer.main.beat_state()["one_sure"]
+    )
     performer.main.turn_beat("anew", 0.0)
-    assert performer.main.beat_state() == {"nudged_ms": 0, "marked": False, "leaned": False, "fits": True, "one_sure": False}
+    assert performer.main.beat_state() == {
+        "nudged_ms": 0,
+        "marked": False,
+        "leaned": False,
+        "fits": True,
+        "one_sure": False,
+    }
 
 
 def test_what_runs_on_beats_does_not_leap_while_the_beat_goes_on():
-    """Lamp Room once through from where its bar is counted: each tick moves the place in the show by a tick's share of a beat."""
-    places = seen_each_tick(Performer(demo_show()), lamp_room().finished(), 60, lambda performer: performer.beats.position)
+    """Lamp Room once through from where its bar is counted: each tick moves the place in the show by a tick's
+    share of a beat.
+    """
+    places = seen_each_tick(
+        Performer(demo_show()), lamp_room().finished(), 60, lambda performer: performer.beats.position
+    )
     steps = np.diff(places[12 * 60 :])
     assert steps.min() >= 0.0 and steps.max() < 3 * 124.0 / 60 / 60

@@ -9,18 +9,42 @@ from fulgura.core.picture.sources.clip import GOES, JUMPS, STARTS, Playing
 from fulgura.core.routing.shapers.base import Moment
 
 CLIP = ClipLength(frames=100, rate=30.0)
-AT_FIRST = {one.name: one.choices.index(one.default) if one.type == "choice" else one.default for one in Source.kinds["clip"].parameters()}
+AT_FIRST = {
+    one.name: one.choices.index(one.default) if one.type == "choice" else one.default
+    for one in Source.kinds["clip"].parameters()
+}
 
 
-def shown(ticks: int, hits: set[int] = frozenset(), bars: set[int] = frozenset(), beat_s: float = 0.5, seed: int = 1, **values) -> list[int]:
-    """The number of the picture in each tick of a 60th of a second; hits, bars: the ticks in which one falls."""
+def shown(
+    ticks: int,
+    hits: set[int] = frozenset(),
+    bars: set[int] = frozenset(),
+    beat_s: float = 0.5,
+    seed: int = 1,
+    **values,
+) -> list[int]:
+    """The number of the picture in each tick of a 60th of a second; hits, bars: the ticks in which
+    one falls.
+    """
     playing, found = Playing(seed), []
     for name, names in (("goes", GOES), ("jump", JUMPS), ("starts", STARTS)):
         if name in values:
             values[name] = names.index(values[name])
     for tick in range(ticks):
-        moment = Moment(beats=tick / 60.0 / beat_s, beat_s=beat_s, bars=int(tick in bars), hits=np.array([int(tick in hits)]), order={"hit-kick": 0})
-        found.append(int(playing.step(AT_FIRST | {"file": "a", "jump_by": "hit-kick"} | values, Heard(moment, clips={"a": CLIP}))[0]))
+        moment = Moment(
+            beats=tick / 60.0 / beat_s,
+            beat_s=beat_s,
+            bars=int(tick in bars),
+            hits=np.array([int(tick in hits)]),
+            order={"hit-kick": 0},
+        )
+        found.append(
+            int(
+                playing.step(
+                    AT_FIRST | {"file": "a", "jump_by": "hit-kick"} | values, Heard(moment, clips={"a": CLIP})
+                )[0]
+            )
+        )
     return found
 
 
@@ -65,7 +89,9 @@ def test_hits_make_it_jump_to_its_start_or_anywhere_or_a_quarter_on():
     assert shown(101, hits={100})[100] == 0
     assert shown(101, hits={100}, jump="a quarter on")[100] == pytest.approx(shown(101)[100] + 25, abs=1)
     places = {shown(101, hits={100}, jump="anywhere", seed=seed)[100] for seed in range(20)}
-    assert len(places) > 10 and shown(101, hits={100}, jump="anywhere", seed=3) == shown(101, hits={100}, jump="anywhere", seed=3)
+    assert len(places) > 10 and shown(101, hits={100}, jump="anywhere", seed=3) == shown(
+        101, hits={100}, jump="anywhere", seed=3
+    )
 
 
 def test_on_the_bar_it_waits_for_the_bar_to_start_and_to_jump():
@@ -79,4 +105,6 @@ def test_a_clip_that_is_gone_shows_nothing_and_breaks_nothing():
 
 
 def test_live_and_replayed_it_is_the_same_picture():
-    assert shown(600, hits=set(range(0, 600, 37)), jump="anywhere", speed=1.7) == shown(600, hits=set(range(0, 600, 37)), jump="anywhere", speed=1.7)
+    assert shown(600, hits=set(range(0, 600, 37)), jump="anywhere", speed=1.7) == shown(
+        600, hits=set(range(0, 600, 37)), jump="anywhere", speed=1.7
+    )

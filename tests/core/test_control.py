@@ -51,7 +51,10 @@ def test_binding_takes_the_declared_range_and_frees_the_fader_before():
     assert value_at(show, show.controls[1].target) == show.bands[0].release_ms
 
 
-@pytest.mark.parametrize("target", ["/name", "/inputs/main/name", "/inputs/main/level/follow", "/nowhere/gain_db", "/bands/low/slope", "x"])
+@pytest.mark.parametrize(
+    "target",
+    ["/name", "/inputs/main/name", "/inputs/main/level/follow", "/nowhere/gain_db", "/bands/low/slope", "x"],
+)
 def test_what_no_fader_can_move_is_refused(target):
     with pytest.raises(EditError):
         bind(demo_show(), "osc /fader/1", target)

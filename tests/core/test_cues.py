@@ -1,4 +1,6 @@
-"""Cues: named changes of the show, in the order of the night; and looks that are taken away with what belongs to them."""
+"""Cues: named changes of the show, in the order of the night; and looks that are taken away with what belongs
+to them.
+"""
 
 import numpy as np
 import pytest
@@ -26,7 +28,9 @@ def test_going_on_recalls_one_cue_after_the_other_until_the_last():
     assert names == [cue.name for cue in gallery_show().cues]
     with pytest.raises(EditError, match="last cue"):
         recall_cue(show, "")
-    assert recalled(show, "cue-2").look == "lantern-tunnel", "any can be recalled by itself, and going on goes on from there"
+    assert recalled(show, "cue-2").look == "lantern-tunnel", (
+        "any can be recalled by itself, and going on goes on from there"
+    )
     assert recalled(recalled(show, "cue-2")).cue == "cue-3"
 
 
@@ -34,7 +38,12 @@ def test_a_new_cue_keeps_the_shown_look_and_comes_after_the_one_recalled_last():
     show = recalled(gallery_show(), "cue-3")
     edit, cue = new_cue(show, 2.0)
     show, undo = apply(show, edit)
-    assert [one.id for one in show.cues][2:5] == ["cue-3", cue, "cue-4"] and show.cues[3].look == "name-board" and show.cues[3].over_beats == 2.0 and show.cues[3].name == "Cue 8"
+    assert (
+        [one.id for one in show.cues][2:5] == ["cue-3", cue, "cue-4"]
+        and show.cues[3].look == "name-board"
+        and show.cues[3].over_beats == 2.0
+        and show.cues[3].name == "Cue 8"
+    )
     assert apply(show, undo)[0].cues == gallery_show().cues
 
 
@@ -58,7 +67,12 @@ def test_a_look_goes_with_its_cues_and_its_routes_and_comes_back_with_them():
     show = recalled(gallery_show(), "cue-2")
     show = apply(show, SetValue(path="/beside", value="open-sea"))[0]
     without, undo = apply(show, without_look(show, "lantern-tunnel"))
-    assert without.look == "harbour-lights" and "cue-2" not in {cue.id for cue in without.cues} and not {"r1", "r3", "r4"} & {route.id for route in without.routes} and without.beside
+    assert (
+        without.look == "harbour-lights"
+        and "cue-2" not in {cue.id for cue in without.cues}
+        and not {"r1", "r3", "r4"} & {route.id for route in without.routes}
+        and without.beside
+    )
     assert apply(without, undo)[0] == show
     assert not apply(show, without_look(show, "open-sea"))[0].beside
     with pytest.raises(EditError, match="no such look"):
@@ -76,7 +90,9 @@ def test_a_text_shows_the_cue_and_its_look_comes_over_its_beats():
     values["shows"] = "cue"
 
     def written(performer: Performer, words: str) -> bool:
-        wanted = set_lines(words, values["face"], values["size_of_letters"], values["spacing"], values["fit"]).reshape(-1)
+        wanted = set_lines(
+            words, values["face"], values["size_of_letters"], values["spacing"], values["fit"]
+        ).reshape(-1)
         return any(np.array_equal(block, wanted) for block in performer.tick().own)
 
     performer = Performer(show)

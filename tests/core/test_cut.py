@@ -1,4 +1,6 @@
-"""Another record that is cut in: it is heard by how it sounds, and what was known is not lost when it was none."""
+"""Another record that is cut in: it is heard by how it sounds, and what was known is not lost when it was
+none.
+"""
 
 from dataclasses import replace
 
@@ -28,8 +30,14 @@ def found(heard: np.ndarray, gain: float = 1.0, state: cut.Cut | None = None) ->
 
 @pytest.fixture(scope="module")
 def cuts() -> list[Clip]:
-    """Records that are cut into others: on drums that are synthesised, so that they are the same on every machine, each tuned and coloured."""
-    return [play(replace(one, vary=True, then=replace(one.then, vary=True)), 24.0) for one in records(KITS, 4, 12) if one.then]
+    """Records that are cut into others: on drums that are synthesised, so that they are the same on every
+    machine, each tuned and coloured.
+    """
+    return [
+        play(replace(one, vary=True, then=replace(one.then, vary=True)), 24.0)
+        for one in records(KITS, 4, 12)
+        if one.then
+    ]
 
 
 def test_another_record_is_found_within_a_second_and_one_that_goes_on_seldom_is_taken_for_one(cuts):
@@ -44,8 +52,13 @@ def test_another_record_is_found_within_a_second_and_one_that_goes_on_seldom_is_
 def test_neither_a_bed_that_comes_in_nor_a_breakdown_shakes_the_beat():
     """The first is taken for another record, as it may be: what was known is not lost for it."""
     one = Recipe("a song", "rock", 112.0, "own-3", 8)
-    bare, with_bed, broken = (play(kind, 24.0) for kind in (one, replace(one, bed=0.6), replace(one, breakdown=True)))
-    assert found(joined(levels(bare.samples), levels(with_bed.samples), 900, 900, 1.0, 2)) != [] and found(levels(broken.samples)) == []
+    bare, with_bed, broken = (
+        play(kind, 24.0) for kind in (one, replace(one, bed=0.6), replace(one, breakdown=True))
+    )
+    assert (
+        found(joined(levels(bare.samples), levels(with_bed.samples), 900, 900, 1.0, 2)) != []
+        and found(levels(broken.samples)) == []
+    )
     at = int(12.0 * SAMPLE_RATE)
     for clip in (replace(bare, samples=np.concatenate([bare.samples[:at], with_bed.samples[at:]])), broken):
         assert judge(clip)["beat_f"] >= 0.97
@@ -83,10 +96,16 @@ def test_what_the_network_sees_is_what_numpy_says_of_the_same_rows(looks, seed):
     stretches: list[np.ndarray] = []
     for back in range(cut.BEFORE + 1):
         part = logs[max(0, len(logs) - (back + 1) * cut.STEPS) : max(0, len(logs) - back * cut.STEPS)]
-        stretches.append(np.quantile(part, cut.QUANTILES, axis=0, method="lower").ravel() if len(part) >= cut.STEPS // 2 else stretches[-1])
+        stretches.append(
+            np.quantile(part, cut.QUANTILES, axis=0, method="lower").ravel()
+            if len(part) >= cut.STEPS // 2
+            else stretches[-1]
+        )
     now, before = stretches[0], np.array(stretches[1:])
     mean = before.mean(axis=0)
-    expected = np.concatenate([now - mean, np.abs(now - before).min(axis=0), before.std(axis=0), mean - mean.mean()])
+    expected = np.concatenate(
+        [now - mean, np.abs(now - before).min(axis=0), before.std(axis=0), mean - mean.mean()]
+    )
     np.testing.assert_allclose(asked[-1], expected, atol=1e-4)
     np.testing.assert_allclose(seen(logs, len(logs)), expected, atol=1e-4)
 

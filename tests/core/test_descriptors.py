@@ -39,17 +39,24 @@ def test_hiss_is_noisy_and_a_tone_is_not():
     assert described(tone(500.0, 1.0))["noisiness"][-1] < 0.01
 
 
-@pytest.mark.parametrize(("name", "hz", "number"), [("A", 440.0, 9), ("C", 261.63, 0), ("E", 659.26, 4), ("F sharp", 185.0, 6)])
+@pytest.mark.parametrize(
+    ("name", "hz", "number"), [("A", 440.0, 9), ("C", 261.63, 0), ("E", 659.26, 4), ("F sharp", 185.0, 6)]
+)
 def test_pitch_class(name, hz, number):
     assert described(tone(hz, 1.5))["pitch-class"][-1] == pytest.approx(number / 12)
 
 
 def test_width_and_phase():
     left, right = noise(1.0, seed=1), noise(1.0, seed=2)
-    last = lambda a, b: {k: v[-1] for k, v in described(np.stack([a, b], axis=1)).items()}  # noqa: E731
+
+    def last(a, b):
+        return {k: v[-1] for k, v in described(np.stack([a, b], axis=1)).items()}
+
     same, unrelated, turned = last(left, left), last(left, right), last(left, -left)
     assert same["width"] < 0.01 and same["phase"] > 0.99
-    assert unrelated["width"] == pytest.approx(0.5, abs=0.1) and unrelated["phase"] == pytest.approx(0.5, abs=0.1)
+    assert unrelated["width"] == pytest.approx(0.5, abs=0.1) and unrelated["phase"] == pytest.approx(
+        0.5, abs=0.1
+    )
     assert turned["width"] > 0.99 and turned["phase"] < 0.01
 
 
@@ -77,7 +84,11 @@ def test_a_build_up_rises_and_the_drop_is_told_once_at_its_time():
     heard = described(np.concatenate([groove, noise(16.0, 0.02) + rise, groove]))
     second = SAMPLE_RATE / BLOCK
     built, dropped = heard["build-up"], heard["drop"]
-    assert built[int(28 * second) : int(32 * second)].max() > 0.5 > built[int(8 * second) : int(15 * second)].max()
+    assert (
+        built[int(28 * second) : int(32 * second)].max()
+        > 0.5
+        > built[int(8 * second) : int(15 * second)].max()
+    )
     # The very beginning of sound is no drop; the low end's return at 32 s is.
     assert dropped[int(1 * second) : int(31.9 * second)].max() < 0.05
     assert dropped[int(32.0 * second) : int(32.3 * second)].max() > 0.9 and dropped[-1] < 0.01

@@ -14,10 +14,17 @@ from fulgura.cli import app
 from fulgura.core import exports
 
 RESULT = {
-    "duration_s": 4.0, "loudness": {"integrated_lufs": -14.0}, "level": {"rms_dbfs": -12.0},
+    "duration_s": 4.0,
+    "loudness": {"integrated_lufs": -14.0},
+    "level": {"rms_dbfs": -12.0},
     "beats": [{"t": 0.5, "at": 0.45, "bar_position": 1}, {"t": 1.0, "at": 0.95, "bar_position": 2}],
     "tempo": [{"t": 0.5, "bpm": 120.0, "confidence": 0.4}, {"t": 1.0, "bpm": 121.0, "confidence": 0.9}],
-    "hits": {"kick": [{"t": 0.5, "at": 0.51, "strength": 1.0}], "snare": [{"t": 1.0, "at": 1.01, "strength": 0.5}], "hat": [], "bell-hits": [{"t": 0.7, "at": 0.7, "strength": 1.0}]},
+    "hits": {
+        "kick": [{"t": 0.5, "at": 0.51, "strength": 1.0}],
+        "snare": [{"t": 1.0, "at": 1.01, "strength": 0.5}],
+        "hat": [],
+        "bell-hits": [{"t": 0.7, "at": 0.7, "strength": 1.0}],
+    },
 }
 
 
@@ -60,10 +67,14 @@ def test_the_command_writes_each_format_and_refuses_others(tmp_path):
     sound = tmp_path / "noise.wav"
     soundfile.write(sound, np.random.default_rng(1).standard_normal(48_000) * 0.1, 48_000)
     names = [str(tmp_path / f"out{ending}") for ending in exports.FORMATS]
-    done = CliRunner().invoke(app, ["analyze", str(sound), *[word for name in names for word in ("--export", name)]])
+    done = CliRunner().invoke(
+        app, ["analyze", str(sound), *[word for name in names for word in ("--export", name)]]
+    )
     assert done.exit_code == 0, done.output
     assert all((tmp_path / f"out{ending}").stat().st_size > 10 for ending in exports.FORMATS)
-    assert CliRunner().invoke(app, ["analyze", str(sound), "--export", str(tmp_path / "out.doc")]).exit_code != 0
+    assert (
+        CliRunner().invoke(app, ["analyze", str(sound), "--export", str(tmp_path / "out.doc")]).exit_code != 0
+    )
 
 
 @pytest.mark.parametrize("write", exports.FORMATS.values())

@@ -28,22 +28,50 @@ def test_a_threshold_is_fitted_between_small_and_large_peaks():
 
 
 def test_what_arrives_at_a_shaper_went_through_those_before_it():
-    route = Route(id="r", signal="level", targets=["ring.radius"], low=0, high=1, shapers=[Part(id="g", kind="gain", values={"gain": 0.5}), Part(id="off", kind="gain", on=False), Part(id="f", kind="range")])
+    route = Route(
+        id="r",
+        signal="level",
+        targets=["ring.radius"],
+        low=0,
+        high=1,
+        shapers=[
+            Part(id="g", kind="gain", values={"gain": 0.5}),
+            Part(id="off", kind="gain", on=False),
+            Part(id="f", kind="range"),
+        ],
+    )
     values = np.linspace(0, 1, 50)[:, None]
-    np.testing.assert_allclose(arriving(route, "f", values, np.zeros((50, 1), dtype=int), {"level": 0}, 1 / 60), values[:, 0] / 2)
+    np.testing.assert_allclose(
+        arriving(route, "f", values, np.zeros((50, 1), dtype=int), {"level": 0}, 1 / 60), values[:, 0] / 2
+    )
 
 
-@pytest.mark.parametrize(("text", "signal", "target"), [
-    ("kick ring radius", "hit-kick", "ring.radius"), ("low feed fade", "band-low", "feedback.fade"), ("beat phase ring turn", "beat-phase", "ring.turn"),
-    ("hat moves gallery level", "hit-hat", "lamp-1.level"), ("Kick -> ring · width", "hit-kick", "ring.width"),
-])
+@pytest.mark.parametrize(
+    ("text", "signal", "target"),
+    [
+        ("kick ring radius", "hit-kick", "ring.radius"),
+        ("low feed fade", "band-low", "feedback.fade"),
+        ("beat phase ring turn", "beat-phase", "ring.turn"),
+        ("hat moves gallery level", "hit-hat", "lamp-1.level"),
+        ("Kick -> ring · width", "hit-kick", "ring.width"),
+    ],
+)
 def test_a_few_words_are_understood(text, signal, target):
     show = demo_show()
-    names = {"ring": "Ring", "feedback": "Feedback", "finish": "Grade", "lamp-1": "Gallery rail 1", "lantern-mix": "Lantern ring"}
+    names = {
+        "ring": "Ring",
+        "feedback": "Feedback",
+        "finish": "Grade",
+        "lamp-1": "Gallery rail 1",
+        "lantern-mix": "Lantern ring",
+    }
     best = understand(text, signals(show), slots(show), names)
     assert (best[0].signal, best[0].target) == (signal, target)
 
 
 def test_words_that_mean_nothing_find_nothing():
     show = demo_show()
-    assert understand("xylophone of doom", signals(show), slots(show), {}) == [] and understand("", signals(show), slots(show), {}) == []
+    assert (
+        understand("xylophone of doom", signals(show), slots(show), {}) == []
+        and understand("", signals(show), slots(show), {}) == []
+    )

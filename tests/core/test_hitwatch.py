@@ -15,11 +15,19 @@ def watched(watch: HitWatch, bars: int, a_beat: int, level_dbfs: float = -10.0) 
     """The watch after so many bars of 4/4 at 120 BPM with so many hits in each beat."""
     for beat in range(4 * bars):
         for frame in range(30):
-            watch.step(int(frame % 6 == 2 and frame // 6 < a_beat), [beat % 4 + 1] if frame == 0 else [], level_dbfs, 0.5, 1 / 60)
+            watch.step(
+                int(frame % 6 == 2 and frame // 6 < a_beat),
+                [beat % 4 + 1] if frame == 0 else [],
+                level_dbfs,
+                0.5,
+                1 / 60,
+            )
     return watch
 
 
-@pytest.mark.parametrize(("a_beat", "most", "says"), [(1, 1, ""), (2, 1, CROWDED), (2, 4, ""), (5, 4, CROWDED), (0, 1, SILENT)])
+@pytest.mark.parametrize(
+    ("a_beat", "most", "says"), [(1, 1, ""), (2, 1, CROWDED), (2, 4, ""), (5, 4, CROWDED), (0, 1, SILENT)]
+)
 def test_hits_are_counted_by_the_bar_and_what_looks_wrong_is_said(a_beat, most, says):
     watch = watched(HitWatch(most), 10, a_beat)
     assert watch.a_bar == 4 * a_beat and watch.warning(4) == says
@@ -28,7 +36,10 @@ def test_hits_are_counted_by_the_bar_and_what_looks_wrong_is_said(a_beat, most, 
 def test_a_kick_on_the_beat_is_counted_alike_whether_it_is_told_before_or_after_the_beat():
     watch, counts = HitWatch(), set()
     for frame in range(1, 40 * 30):
-        beat, early = (frame + 1) // 30, (frame + 1) // 30 % 3 == 0  # Every third is told a frame before the beat, the others two after.
+        beat, early = (
+            (frame + 1) // 30,
+            (frame + 1) // 30 % 3 == 0,
+        )  # Every third is told a frame before the beat, the others two after.
         told = frame == 30 * beat - 1 if early else frame == 30 * beat + 2
         watch.step(int(told), [beat % 4 + 1] if frame % 30 == 0 else [], -10.0, 0.5, 1 / 60)
         counts |= {watch.a_bar} if frame > 300 else set()
@@ -60,7 +71,10 @@ def after(show, seconds):
 
 def test_four_on_the_floor_is_four_a_bar_without_complaint():
     found = after(demo_show(), 20)
-    assert found["kick"] == {"a_bar": 4, "warning": ""} and found["snare"]["warning"] == found["hat"]["warning"] == ""
+    assert (
+        found["kick"] == {"a_bar": 4, "warning": ""}
+        and found["snare"]["warning"] == found["hat"]["warning"] == ""
+    )
 
 
 def test_a_deaf_detector_is_told_of():

@@ -56,8 +56,11 @@ def test_a_parameters_preset_fits_another_with_its_range_fitted_again():
     show, preset = kept(demo_show(), "parameter", "ring.radius")
     show, _ = apply(show, keeping.recall(show, keeping.find(show, preset), "lamp-1.level"))
     moved = next(route for route in show.routes if route.targets == ["lamp-1.level"])
-    # Radius goes from 0 to 2, level from 0 to 1: 0.22 to 0.62 become 0.11 to 0.31, the hand's 0.3 becomes 0.15.
-    assert (moved.low, moved.high) == pytest.approx((0.11, 0.31)) and show.lamps[0].fixture.values["level"] == pytest.approx(0.15)
+    # Radius goes from 0 to 2, level from 0 to 1: 0.22 to 0.62 become 0.11 to 0.31, the hand's 0.3 becomes
+    # 0.15.
+    assert (moved.low, moved.high) == pytest.approx((0.11, 0.31)) and show.lamps[0].fixture.values[
+        "level"
+    ] == pytest.approx(0.15)
     with pytest.raises(EditError, match="does not fit"):
         keeping.recall(show, keeping.find(show, preset), "ring.tint")
 
@@ -65,11 +68,20 @@ def test_a_parameters_preset_fits_another_with_its_range_fitted_again():
 def test_an_effects_preset_fits_another_of_its_kind():
     show = demo_show()
     other = Part(id="feedback-2", kind="feedback").model_dump()
-    show, _ = apply(show, SetValue(path="/looks/lantern-tunnel/finish", value=[*[p.model_dump() for p in show.looks[0].finish], other]))
+    show, _ = apply(
+        show,
+        SetValue(
+            path="/looks/lantern-tunnel/finish",
+            value=[*[p.model_dump() for p in show.looks[0].finish], other],
+        ),
+    )
     show, preset = kept(show, "part", "feedback")
     show, _ = apply(show, keeping.recall(show, keeping.find(show, preset), "feedback-2"))
     assert show.looks[0].finish[-1].values == show.looks[0].layers[0].effects[0].values
-    assert [route.targets for route in show.routes if route.signal == "band-high"] == [["feedback.hue"], ["feedback-2.hue"]]
+    assert [route.targets for route in show.routes if route.signal == "band-high"] == [
+        ["feedback.hue"],
+        ["feedback-2.hue"],
+    ]
 
 
 def test_a_preset_of_what_is_gone_is_named_and_breaks_nothing():
@@ -97,11 +109,16 @@ def test_a_preset_is_updated_and_marked_when_it_is_not_what_stands_there():
     show, _ = apply(show, SetValue(path=RADIUS, value=0.9))
     assert keeping.differs(show, keeping.find(show, preset))
     show, _ = apply(show, keeping.update(show, preset))
-    assert not keeping.differs(show, keeping.find(show, preset)) and keeping.find(show, preset).values["ring.radius"] == 0.9
+    assert (
+        not keeping.differs(show, keeping.find(show, preset))
+        and keeping.find(show, preset).values["ring.radius"] == 0.9
+    )
 
 
 def test_movers_are_places_too():
-    show = demo_show().model_copy(update={"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo"))]})
+    show = demo_show().model_copy(
+        update={"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo"))]}
+    )
     assert keeping.parts_of(show, "part", "sway")["sway"][0] == "/movers/a/part"
 
 
@@ -110,10 +127,15 @@ def test_a_saved_chain_is_taken_by_others_and_they_follow_when_wanted():
     edit, chain = keep_chain(show, show.routes[0], "Soft")
     show, _ = apply(show, edit)
     show, _ = apply(show, take_chain(show, show.routes[2], chain))
-    assert show.routes[2].shapers == show.routes[0].shapers and [route.id for route in users_of(show, chain)] == ["r1", "r3"]
+    assert show.routes[2].shapers == show.routes[0].shapers and [
+        route.id for route in users_of(show, chain)
+    ] == ["r1", "r3"]
     show, _ = apply(show, SetValue(path="/routes/r1/shapers/smooth/values/release", value=900.0))
     alone, _ = apply(show, with_chain(show, chain, show.routes[0], users=False))
-    assert alone.routes[2].shapers != alone.routes[0].shapers and alone.chains[0].shapers == alone.routes[0].shapers
+    assert (
+        alone.routes[2].shapers != alone.routes[0].shapers
+        and alone.chains[0].shapers == alone.routes[0].shapers
+    )
     both, _ = apply(show, with_chain(show, chain, show.routes[0], users=True))
     assert both.routes[2].shapers == both.routes[0].shapers
     with pytest.raises(EditError, match="not there"):
@@ -123,11 +145,19 @@ def test_a_saved_chain_is_taken_by_others_and_they_follow_when_wanted():
 def test_new_routes_suit_what_they_move():
     from fulgura.core.routing.router import slots
 
-    show = demo_show().model_copy(update={"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo"))]})
+    show = demo_show().model_copy(
+        update={"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo"))]}
+    )
     by_target = {slot.target: slot for slot in slots(show)}
-    for target, kind, shapers in (("ring.tint", "level", ["range", "smooth"]), ("sway.once", "hits", ["toggle"]), ("sway.shape", "hits", ["step"])):
-        edit, route = new_route(show, "hit-kick", kind, [target], by_target[target].parameter, '#000000')
+    for target, kind, shapers in (
+        ("ring.tint", "level", ["range", "smooth"]),
+        ("sway.once", "hits", ["toggle"]),
+        ("sway.shape", "hits", ["step"]),
+    ):
+        edit, route = new_route(show, "hit-kick", kind, [target], by_target[target].parameter, "#000000")
         made = apply(show, edit)[0].routes[-1]
         assert made.id == route and [part.kind for part in made.shapers] == shapers
-    edit, _ = new_route(show, "hit-kick", "hits", ["ring.radius", "ring.width"], by_target["ring.radius"].parameter, 0.3)
+    edit, _ = new_route(
+        show, "hit-kick", "hits", ["ring.radius", "ring.width"], by_target["ring.radius"].parameter, 0.3
+    )
     assert [part["kind"] for part in edit.item["shapers"]] == ["cycle", "pulse"]

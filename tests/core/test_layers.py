@@ -13,13 +13,37 @@ from fulgura.core.show.making import new_look, without_part
 from fulgura.demo.show import demo_show, gallery_show
 
 
-def layer(id: str, kind: str = "ring", inside: str = "", visible: bool = True, solo: bool = False, effects: tuple[Part, ...] = (), mask: str = "", **values) -> Layer:
+def layer(
+    id: str,
+    kind: str = "ring",
+    inside: str = "",
+    visible: bool = True,
+    solo: bool = False,
+    effects: tuple[Part, ...] = (),
+    mask: str = "",
+    **values,
+) -> Layer:
     mix = Part(id=f"{id}-mix", kind="over", values={"mask": mask})
-    return Layer(id=id, name=id.title(), inside=inside, visible=visible, solo=solo, source=Part(id=f"{id}-source", kind=kind, values=values), effects=list(effects), mix=mix)
+    return Layer(
+        id=id,
+        name=id.title(),
+        inside=inside,
+        visible=visible,
+        solo=solo,
+        source=Part(id=f"{id}-source", kind=kind, values=values),
+        effects=list(effects),
+        mix=mix,
+    )
 
 
 def show_of(*layers: Layer, finish: tuple[Part, ...] = ()) -> Show:
-    return demo_show().model_copy(update={"looks": [Look(id="l", name="L", layers=list(layers), finish=list(finish))], "look": "l", "routes": []})
+    return demo_show().model_copy(
+        update={
+            "looks": [Look(id="l", name="L", layers=list(layers), finish=list(finish))],
+            "look": "l",
+            "routes": [],
+        }
+    )
 
 
 def plan_of(*layers: Layer, finish: tuple[Part, ...] = ()) -> Plan:
@@ -42,7 +66,9 @@ def test_a_hidden_layer_that_masks_is_drawn_and_not_laid_on_the_picture():
 
 
 def test_what_is_drawn_later_comes_one_frame_late_and_is_said():
-    plan = plan_of(layer("cloud", "noise", mask="stencil"), layer("stencil", effects=(Part(id="soft", kind="blur"),)))
+    plan = plan_of(
+        layer("cloud", "noise", mask="stencil"), layer("stencil", effects=(Part(id="soft", kind="blur"),))
+    )
     mask = read(plan, "cloud-mix", "u_mask")
     assert (mask.target, mask.ago) == ("soft", 1) and plan.late == ["cloud-mix.mask"]
     assert next(one.history for one in plan.targets if one.name == "soft") == 1
@@ -50,7 +76,10 @@ def test_what_is_drawn_later_comes_one_frame_late_and_is_said():
 
 def test_a_layer_may_feed_itself_one_frame_late():
     plan = plan_of(layer("mirror", "again", source="mirror"))
-    assert (read(plan, "mirror-source", "u_source").target, read(plan, "mirror-source", "u_source").ago) == ("mirror-source", 1)
+    assert (read(plan, "mirror-source", "u_source").target, read(plan, "mirror-source", "u_source").ago) == (
+        "mirror-source",
+        1,
+    )
     assert plan.late == ["mirror-source.source"]
 
 
@@ -59,15 +88,32 @@ def test_a_reference_to_what_is_gone_is_dark_not_an_error():
 
 
 def test_a_group_is_mixed_first_and_then_treated_as_one():
-    plan = plan_of(layer("sea", "noise"), layer("boats", "group", effects=(Part(id="fold", kind="fold"),)), layer("one", inside="boats"), layer("two", inside="boats"))
+    plan = plan_of(
+        layer("sea", "noise"),
+        layer("boats", "group", effects=(Part(id="fold", kind="fold"),)),
+        layer("one", inside="boats"),
+        layer("two", inside="boats"),
+    )
     assert names(plan) == ["sea-source", "one-source", "two-source", "two-mix", "fold", "boats-mix", "screen"]
-    assert read(plan, "fold", "u_source").target == next(one.target for one in plan.passes if one.name == "two-mix")
+    assert read(plan, "fold", "u_source").target == next(
+        one.target for one in plan.passes if one.name == "two-mix"
+    )
 
 
 def test_a_solo_in_a_group_shows_it_and_its_group_alone_and_a_solo_group_all_of_its_own():
-    inner = plan_of(layer("sea", "noise"), layer("boats", "group"), layer("one", inside="boats", solo=True), layer("two", inside="boats"))
+    inner = plan_of(
+        layer("sea", "noise"),
+        layer("boats", "group"),
+        layer("one", inside="boats", solo=True),
+        layer("two", inside="boats"),
+    )
     assert names(inner) == ["one-source", "screen"]
-    whole = plan_of(layer("sea", "noise"), layer("boats", "group", solo=True), layer("one", inside="boats"), layer("two", inside="boats"))
+    whole = plan_of(
+        layer("sea", "noise"),
+        layer("boats", "group", solo=True),
+        layer("one", inside="boats"),
+        layer("two", inside="boats"),
+    )
     assert names(whole) == ["one-source", "two-source", "two-mix", "screen"]
 
 
@@ -81,14 +127,22 @@ def test_a_group_in_itself_and_a_group_that_is_not_there_are_refused_in_words():
 
 
 def test_the_picture_so_far_is_what_lies_below():
-    plan = plan_of(layer("sea", "noise"), layer("boat"), layer("all", "so-far", effects=(Part(id="fold", kind="fold"),)))
-    assert read(plan, "fold", "u_source").target == next(one.target for one in plan.passes if one.name == "boat-mix")
+    plan = plan_of(
+        layer("sea", "noise"), layer("boat"), layer("all", "so-far", effects=(Part(id="fold", kind="fold"),))
+    )
+    assert read(plan, "fold", "u_source").target == next(
+        one.target for one in plan.passes if one.name == "boat-mix"
+    )
 
 
 def test_another_layers_picture_is_not_copied_unless_it_must_be_kept():
     plan = plan_of(layer("sea", "noise", visible=False), layer("twin", "again", source="sea"))
     assert names(plan) == ["sea-source", "screen"]
-    kept = plan_of(layer("sea", "noise", visible=False), layer("twin", "again", visible=False, source="sea"), layer("boat", mask="twin"))
+    kept = plan_of(
+        layer("sea", "noise", visible=False),
+        layer("twin", "again", visible=False, source="sea"),
+        layer("boat", mask="twin"),
+    )
     assert names(kept) == ["sea-source", "twin-source", "boat-source", "boat-mix", "screen"]
 
 
@@ -99,9 +153,16 @@ def test_effects_read_pictures_of_some_time_ago():
 
 
 def test_taking_a_layer_away_lets_go_of_everything_that_read_it():
-    show = show_of(layer("boats", "group"), layer("one", inside="boats", mask="sea"), layer("sea", "noise"), finish=(Part(id="push", kind="displace", values={"by": "sea"}),))
+    show = show_of(
+        layer("boats", "group"),
+        layer("one", inside="boats", mask="sea"),
+        layer("sea", "noise"),
+        finish=(Part(id="push", kind="displace", values={"by": "sea"}),),
+    )
     without, undo = apply(show, without_part(show, "/looks/l/layers/sea"))
-    assert without.looks[0].layers[1].mix.values["mask"] == "" and without.looks[0].finish[0].values["by"] == ""
+    assert (
+        without.looks[0].layers[1].mix.values["mask"] == "" and without.looks[0].finish[0].values["by"] == ""
+    )
     alone, _ = apply(show, without_part(show, "/looks/l/layers/boats"))
     assert alone.looks[0].layers[0].inside == ""
     assert apply(without, undo)[0].looks[0].finish[0].values["by"] == "sea"
@@ -111,7 +172,11 @@ def test_a_copied_look_reads_its_own_layers():
     show = show_of(layer("boats", "group"), layer("one", inside="boats", mask="sea"), layer("sea", "noise"))
     copied = apply(show, new_look(show, "Copy", "l")[0])[0].looks[1]
     ids = [one.id for one in copied.layers]
-    assert copied.layers[1].inside == ids[0] and copied.layers[1].mix.values["mask"] == ids[2] and not set(ids) & {"boats", "one", "sea"}
+    assert (
+        copied.layers[1].inside == ids[0]
+        and copied.layers[1].mix.values["mask"] == ids[2]
+        and not set(ids) & {"boats", "one", "sea"}
+    )
 
 
 # -- from look to look ---------------------------------------------------------------------------------------
@@ -119,7 +184,9 @@ def test_a_copied_look_reads_its_own_layers():
 
 def two_looks() -> Show:
     show = show_of(layer("a"))
-    return show.model_copy(update={"looks": [*show.looks, Look(id="m", name="M", layers=[layer("b", "particles")])]})
+    return show.model_copy(
+        update={"looks": [*show.looks, Look(id="m", name="M", layers=[layer("b", "particles")])]}
+    )
 
 
 def share(performer: Performer) -> float:
@@ -135,7 +202,10 @@ def test_a_look_goes_over_into_the_next_and_then_is_alone():
         performer.hear(np.zeros((BLOCK, 2)))
         performer.tick()
         shares.append(share(performer))
-    assert shares[:29] == pytest.approx([n / 30 for n in range(1, 30)]) and "cross.frag" not in performer.plan.fragments
+    assert (
+        shares[:29] == pytest.approx([n / 30 for n in range(1, 30)])
+        and "cross.frag" not in performer.plan.fragments
+    )
     assert names(performer.plan) == ["b-source", "b-source", "screen"]
 
 
@@ -151,7 +221,13 @@ def test_a_look_beside_is_mixed_by_the_hand_and_by_routes():
     performer.act(Edited(edit=SetValue(path="/crossing/values/share", value=0.25)))
     performer.hear(np.zeros((BLOCK, 2)))
     frame = performer.tick()
-    uniform = next(u for one in performer.plan.passes if one.fragment == "cross.frag" for u in one.uniforms if u.name == "u_share")
+    uniform = next(
+        u
+        for one in performer.plan.passes
+        if one.fragment == "cross.frag"
+        for u in one.uniforms
+        if u.name == "u_share"
+    )
     assert frame.uniforms[uniform.offset] == 0.25
     before = performer.plan.id
     performer.act(Edited(edit=SetValue(path="/crossing/values/how", value="wipe")))

@@ -84,7 +84,9 @@ def test_below_the_floor_there_is_silence_and_above_it_there_is_sound():
     out, _, _ = run(control, noise(2, -60))
     assert np.abs(out[-SAMPLE_RATE // 2 :]).max() < 1e-4 and not control.open
     out, _, _ = run(control, noise(1, -30))
-    assert control.open and 10 * np.log10(2 * np.mean(out[-SAMPLE_RATE // 4 :] ** 2)) == pytest.approx(-30, abs=0.2)
+    assert control.open and 10 * np.log10(2 * np.mean(out[-SAMPLE_RATE // 4 :] ** 2)) == pytest.approx(
+        -30, abs=0.2
+    )
 
 
 def test_the_floor_does_not_chatter():
@@ -112,7 +114,9 @@ def test_the_empty_room_is_measured_without_its_cough():
     for i in range(0, len(samples), BLOCK):
         measure.hear(samples[i : i + BLOCK])
     assert measure.done and len(measure.squares) * BLOCK_S == pytest.approx(3.0, abs=0.01)
-    assert measure.room_dbfs == pytest.approx(-58.0, abs=0.5) and measure.proposed_dbfs == pytest.approx(-52.0, abs=0.5)
+    assert measure.room_dbfs == pytest.approx(-58.0, abs=0.5) and measure.proposed_dbfs == pytest.approx(
+        -52.0, abs=0.5
+    )
 
 
 def test_damage_does_not_stay_in_the_gate():

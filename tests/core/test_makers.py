@@ -20,13 +20,18 @@ DT = 1.0 / 60.0
 def values(kind: str, **changed) -> dict:
     """A part's values as makers get them: choices by their place."""
     found = Source.kinds[kind](**changed).model_dump()
-    return {one.name: one.choices.index(found[one.name]) if one.type == "choice" else found[one.name] for one in Source.kinds[kind].parameters()}
+    return {
+        one.name: one.choices.index(found[one.name]) if one.type == "choice" else found[one.name]
+        for one in Source.kinds[kind].parameters()
+    }
 
 
 def test_particles_fall_as_the_closed_form_says():
     """Constant acceleration: x = x0 + v t, y = y0 + v t - g t^2 / 2 (any textbook of mechanics)."""
     swarm = Swarm(3)
-    chosen = values("particles", rate=6_000.0, life=20.0, gravity=0.7, drag=0.0, swirl=0.0, pull=0.0, speed=1.5)
+    chosen = values(
+        "particles", rate=6_000.0, life=20.0, gravity=0.7, drag=0.0, swirl=0.0, pull=0.0, speed=1.5
+    )
     swarm.step(chosen, Heard())
     start = swarm.state[: swarm.count].copy()
     assert len(start) == 100
@@ -53,7 +58,9 @@ def test_drag_slows_by_the_exponential():
 def test_the_eddies_have_neither_sources_nor_sinks():
     """The divergence of a curl is zero: by central differences on the ring, exactly (Bridson 2007)."""
     field = swirling_field(np.random.default_rng(5))
-    divergence = (np.roll(field[..., 0], -1, 1) - np.roll(field[..., 0], 1, 1)) + (np.roll(field[..., 1], -1, 0) - np.roll(field[..., 1], 1, 0))
+    divergence = (np.roll(field[..., 0], -1, 1) - np.roll(field[..., 0], 1, 1)) + (
+        np.roll(field[..., 1], -1, 0) - np.roll(field[..., 1], 1, 0)
+    )
     assert field.shape == (FIELD, FIELD, 2) and np.abs(divergence).max() < 1e-12
     assert np.sqrt(np.mean(np.sum(field**2, axis=-1))) == pytest.approx(1.0)
 
@@ -80,7 +87,21 @@ def test_never_more_than_wanted_and_the_rate_is_the_rate():
 @pytest.mark.parametrize("shape", SHAPES)
 def test_shapes_of_birth_are_what_they_are_called(shape):
     swarm = Swarm(2)
-    swarm.step(values("particles", rate=20_000.0, begins=shape, extent=0.5, speed=0.0, swirl=0.0, most=20_000.0, across=0.2, aim=0.0, spread=20.0), Heard())
+    swarm.step(
+        values(
+            "particles",
+            rate=20_000.0,
+            begins=shape,
+            extent=0.5,
+            speed=0.0,
+            swirl=0.0,
+            most=20_000.0,
+            across=0.2,
+            aim=0.0,
+            spread=20.0,
+        ),
+        Heard(),
+    )
     x, y, z = (swarm.state[: swarm.count, axis] for axis in range(3))
     x = x - 0.2 if shape != "bright parts" else x
     radius = np.sqrt(x**2 + y**2 + z**2)
@@ -92,15 +113,25 @@ def test_shapes_of_birth_are_what_they_are_called(shape):
             assert np.abs(x).max() <= 0.5 and np.abs(y).max() == 0.0 and np.ptp(x) > 0.9
         case "disc":
             # Even over the area: half of them within 0.7071 of the radius.
-            assert radius.max() <= 0.5 and np.mean(radius < 0.5 * 0.5**0.5) == pytest.approx(0.5, abs=0.1) and np.abs(z).max() == 0.0
+            assert (
+                radius.max() <= 0.5
+                and np.mean(radius < 0.5 * 0.5**0.5) == pytest.approx(0.5, abs=0.1)
+                and np.abs(z).max() == 0.0
+            )
         case "ball":
-            assert radius.max() <= 0.5 and np.mean(radius < 0.5 * 0.5 ** (1 / 3)) == pytest.approx(0.5, abs=0.1) and np.ptp(z) > 0.5
+            assert (
+                radius.max() <= 0.5
+                and np.mean(radius < 0.5 * 0.5 ** (1 / 3)) == pytest.approx(0.5, abs=0.1)
+                and np.ptp(z) > 0.5
+            )
         case "soft ball":
             assert radius.max() > 0.5 and np.median(radius) < 0.3
         case "cone":
             assert (x >= 0.0).all() and (np.abs(y) <= x * np.tan(np.radians(20.0)) + 1e-9).all()
         case "box":
-            assert max(np.abs(x).max(), np.abs(y).max(), np.abs(z).max()) <= 0.5 and np.mean(np.abs(x) > 0.25) == pytest.approx(0.5, abs=0.1)
+            assert max(np.abs(x).max(), np.abs(y).max(), np.abs(z).max()) <= 0.5 and np.mean(
+                np.abs(x) > 0.25
+            ) == pytest.approx(0.5, abs=0.1)
         case "bright parts":
             assert np.abs(y).max() <= 1.0 and np.abs(x).max() > 1.5
 
@@ -119,7 +150,9 @@ def test_the_same_seed_gives_the_same_cells_and_places_survive_the_wire():
 
 def test_fifty_thousand_particles_are_moved_and_packed_in_five_milliseconds():
     swarm = Swarm(1)
-    chosen = values("particles", rate=20_000.0, burst_by="k", burst=10_000.0, life=20.0, most=float(MOST), pull=0.3)
+    chosen = values(
+        "particles", rate=20_000.0, burst_by="k", burst=10_000.0, life=20.0, most=float(MOST), pull=0.3
+    )
     for _ in range(6):
         swarm.step(chosen, Heard(Moment(hits=np.array([1]), order={"k": 0})))
     assert swarm.count == MOST
@@ -175,7 +208,10 @@ def test_lines_stand_in_the_middle_and_fit_the_picture():
     fitted = set_lines("A LONG LINE OF WORDS", "heavy", 0.1, 0.1, True).reshape(-1, 2, 4)
     fitted = fitted[fitted[:, 0, 2] > 0][:, 0]
     assert fitted[-1, 0] + fitted[-1, 2] - fitted[0, 0] == pytest.approx(3.4, abs=0.3)
-    assert not set_lines("", "plain", 0.4, 0.0, True).any() and not set_lines("\u4e16" * 3, "plain", 0.4, 0.0, False).any()
+    assert (
+        not set_lines("", "plain", 0.4, 0.0, True).any()
+        and not set_lines("\u4e16" * 3, "plain", 0.4, 0.0, False).any()
+    )
 
 
 def test_every_letter_has_a_place_of_its_own_on_the_sheet_and_is_where_pillow_draws_it():
@@ -185,12 +221,19 @@ def test_every_letter_has_a_place_of_its_own_on_the_sheet_and_is_where_pillow_dr
         taken[glyph.y : glyph.y + glyph.height, glyph.x : glyph.x + glyph.width] += 1
     assert taken.max() == 1
     drawn = np.frombuffer(texels(glyphs.KEY), np.uint8).reshape(sheet.size[1], sheet.size[0])[::-1]
-    # Pillow's own rendering of a letter at the sheet's size and the sheet's inside agree but for pixels on the edge.
+    # Pillow's own rendering of a letter at the sheet's size and the sheet's inside agree but for pixels on
+    # the edge.
     glyph = sheet.glyphs["heavy", "R"]
     from PIL import Image, ImageDraw
 
     own = Image.new("L", (glyph.width, glyph.height))
-    ImageDraw.Draw(own).text((-glyph.left * glyphs.EM, glyph.top * glyphs.EM), "R", fill=255, font=glyphs._font("heavy", glyphs.EM), anchor="ls")
+    ImageDraw.Draw(own).text(
+        (-glyph.left * glyphs.EM, glyph.top * glyphs.EM),
+        "R",
+        fill=255,
+        font=glyphs._font("heavy", glyphs.EM),
+        anchor="ls",
+    )
     inside = drawn[glyph.y : glyph.y + glyph.height, glyph.x : glyph.x + glyph.width] > 127
     clear = (np.asarray(own) < 30) | (np.asarray(own) > 225)
     assert np.mean((np.asarray(own) > 127)[clear] == inside[clear]) > 0.98
@@ -201,7 +244,13 @@ def test_every_letter_has_a_place_of_its_own_on_the_sheet_and_is_where_pillow_dr
 
 def test_words_come_one_by_one_on_the_beat_and_names_are_told():
     lines = Source.kinds["text"].own.maker(1)
-    shown = lambda fallen, **changed: lines.step(values("text", **changed), Heard(Moment(fallen=fallen), names={"track": "Lamp Room", "look": "", "tempo": "124"})).tobytes()  # noqa: E731
+
+    def shown(fallen, **changed):
+        return lines.step(
+            values("text", **changed),
+            Heard(Moment(fallen=fallen), names={"track": "Lamp Room", "look": "", "tempo": "124"}),
+        ).tobytes()
+
     assert shown(0, words="ONE TWO", one_by_one=True) == set_lines("ONE", "heavy", 0.4, 0.04, False).tobytes()
     assert shown(1, words="ONE TWO", one_by_one=True) == set_lines("TWO", "heavy", 0.4, 0.04, False).tobytes()
     assert shown(0, shows="track") == set_lines("Lamp Room", "heavy", 0.4, 0.04, False).tobytes()

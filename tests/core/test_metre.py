@@ -1,4 +1,6 @@
-"""Where in the bar: what is gathered of each beat, which beat is the one, and the off-beat that is left again."""
+"""Where in the bar: what is gathered of each beat, which beat is the one, and the off-beat that is left
+again.
+"""
 
 import numpy as np
 import pytest
@@ -10,8 +12,9 @@ from fulgura.core.sound.analyser import Analyser
 
 
 def bars(first: int, seconds: float, bpm: float = 112.0, beats_a_bar: int = 4) -> np.ndarray:
-    """A kick on the one (in bars of four another after the third beat), a snare on the second and last, hats in eighths; the
-    clip begins with beat number first, counted from 0, of a bar."""
+    """A kick on the one (in bars of four another after the third beat), a snare on the second and last, hats
+    in eighths; the clip begins with beat number first, counted from 0, of a bar.
+    """
     out = np.zeros(int(seconds * SAMPLE_RATE))
     for eighth in range(int(seconds * bpm / 30)):
         place = (eighth / 2 + first) % beats_a_bar
@@ -25,13 +28,24 @@ def bars(first: int, seconds: float, bpm: float = 112.0, beats_a_bar: int = 4) -
 
 
 def hear(samples: np.ndarray, analyser: Analyser) -> list[beating.Beat]:
-    return [beat for i in range(0, len(samples) - BLOCK + 1, BLOCK) for beat in analyser.push(samples[i : i + BLOCK]).beats]
+    return [
+        beat
+        for i in range(0, len(samples) - BLOCK + 1, BLOCK)
+        for beat in analyser.push(samples[i : i + BLOCK]).beats
+    ]
 
 
 def test_each_quarter_of_a_beat_has_the_most_that_was_heard_around_it():
     ring = np.zeros((metre.RING, metre.HEARD), np.float32)
     # A beat from step 100 to 140: its quarters are heard from 95, 105, 115 and 125 on, the last up to 135.
-    for step, kind, size in ((94, 0, 0.9), (95, 0, 0.5), (104, 0, 0.7), (115, 1, 0.4), (134, 6, 2.0), (135, 6, 3.0)):
+    for step, kind, size in (
+        (94, 0, 0.9),
+        (95, 0, 0.5),
+        (104, 0, 0.7),
+        (115, 1, 0.4),
+        (134, 6, 2.0),
+        (135, 6, 3.0),
+    ):
         ring[step, kind] = size
     found = np.ones(metre.PARTS * metre.HEARD, np.float32)
     metre.gather(ring, 200, 100.0, 140.0, found)
@@ -107,7 +121,10 @@ def test_leaning_moves_the_phase_and_leaves_the_tempo_as_likely_as_it_was(streng
     np.testing.assert_array_equal(moved[:low], belief[:low])
     np.testing.assert_array_equal(moved[high:], belief[high:])
     part = moved[offsets[near[0]] : offsets[near[0] + 1]]
-    quarter, across = part[len(part) // 8 : 3 * len(part) // 8].sum(), part[5 * len(part) // 8 : 7 * len(part) // 8].sum()
+    quarter, across = (
+        part[len(part) // 8 : 3 * len(part) // 8].sum(),
+        part[5 * len(part) // 8 : 7 * len(part) // 8].sum(),
+    )
     assert (quarter > 2 * across) if strength > 0 else (across > 2 * quarter)
 
 

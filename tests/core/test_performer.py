@@ -25,7 +25,9 @@ def samples():
 
 
 def perform(samples, seconds, edit_at=None, chunk=1):
-    """Hash of every frame's bytes. chunk only changes how blocks are cut from memory, never what they hold."""
+    """Hash of every frame's bytes. chunk only changes how blocks are cut from memory, never what they
+    hold.
+    """
     performer, sums, heard = Performer(demo_show()), sha256(), 0
     for number in range(1, int(seconds * 60) + 1):
         if number == edit_at:
@@ -127,14 +129,29 @@ def test_the_shared_vectors_are_what_python_writes():
     for row in json.loads(VECTORS.read_text()):
         types = {"f4": "<f4", "u1": "u1", "f8": "<f8"}
         blocks = {int(k): np.array(v["values"], types[v["type"]]) for k, v in row["blocks"].items()}
-        assert wire.encode(Packet(row["plan"], row["layout"], row["number"], row["time"], blocks)).hex() == row["hex"]
+        assert (
+            wire.encode(Packet(row["plan"], row["layout"], row["number"], row["time"], blocks)).hex()
+            == row["hex"]
+        )
 
 
 def test_a_viewer_that_loses_frames_loses_no_hit_and_no_beat():
-    hit = lambda t: np.array([0.0, 0.0, t, 1.0, 0.5])  # noqa: E731
-    frame = lambda number, layout=7: Packet(1, layout, number, number / 60, {  # noqa: E731
-        BlockId.LIVE: np.full(3, number, "<f4"), BlockId.HITS: hit(number), BlockId.BEATS: np.array([number, 1.0, 0.0]),
-    })
+    def hit(t):
+        return np.array([0.0, 0.0, t, 1.0, 0.5])
+
+    def frame(number, layout=7):
+        return Packet(
+            1,
+            layout,
+            number,
+            number / 60,
+            {
+                BlockId.LIVE: np.full(3, number, "<f4"),
+                BlockId.HITS: hit(number),
+                BlockId.BEATS: np.array([number, 1.0, 0.0]),
+            },
+        )
+
     joined = wire.encode(frame(1))
     for number in range(2, 900):
         joined = wire.with_events_of(joined, wire.encode(frame(number)))

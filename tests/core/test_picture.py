@@ -35,7 +35,13 @@ def test_passes_run_from_source_to_screen():
     assert plan.passes[-1].target == "screen"
     show = demo_show()
     show.looks[0].layers[0].mix.values["opacity"] = 0.5
-    assert [p.fragment for p in compiled(show).passes] == ["ring.frag", "feedback.frag", "layer.frag", "grade.frag", "screen.frag"], "what is not faded, placed or cut needs no pass to lie on nothing"
+    assert [p.fragment for p in compiled(show).passes] == [
+        "ring.frag",
+        "feedback.frag",
+        "layer.frag",
+        "grade.frag",
+        "screen.frag",
+    ], "what is not faded, placed or cut needs no pass to lie on nothing"
 
 
 def test_a_pass_reads_only_what_was_drawn_before_it():
@@ -61,14 +67,18 @@ def test_uniforms_carry_the_live_values():
     ring = next(one for one in performer.plan.passes if one.name == "ring")
     values = {u.name: frame.uniforms[u.offset : u.offset + u.size] for u in ring.uniforms}
     assert values["u_sides"][0] == 8.0 and values["u_width"][0] == pytest.approx(0.02)
-    np.testing.assert_allclose(values["u_tint"], performer.router.live[performer.router.places["ring.tint"] :][:3])
+    np.testing.assert_allclose(
+        values["u_tint"], performer.router.live[performer.router.places["ring.tint"] :][:3]
+    )
 
 
 def test_every_uniform_is_declared_in_its_shader():
     plan = compiled(demo_show())
     for one in plan.passes:
         for name in [u.name for u in one.uniforms] + [i.uniform for i in one.inputs]:
-            assert name in plan.texts[one.fragment_text] + plan.texts[one.vertex_text], f"{name} is missing in {one.fragment}"
+            assert name in plan.texts[one.fragment_text] + plan.texts[one.vertex_text], (
+                f"{name} is missing in {one.fragment}"
+            )
 
 
 def test_a_value_changes_no_plan_but_an_effect_switched_off_does():
@@ -105,13 +115,26 @@ def test_what_is_chosen_and_moved_by_nothing_is_a_constant_of_the_shader():
 
 
 def test_a_count_that_nothing_moves_is_what_the_loop_of_a_shader_runs_to():
-    show = with_look(layers=[Layer(id="bells", name="Bells", source=Part(id="bells-source", kind="rings", values={"count": 3.4}), mix=Part(id="bells-mix", kind="over"))])
+    show = with_look(
+        layers=[
+            Layer(
+                id="bells",
+                name="Bells",
+                source=Part(id="bells-source", kind="rings", values={"count": 3.4}),
+                mix=Part(id="bells-mix", kind="over"),
+            )
+        ]
+    )
     performer = Performer(show.model_copy(update={"routes": []}))
 
     def text() -> str:
-        return performer.plan.texts[next(one for one in performer.plan.passes if one.fragment == "rings.frag").fragment_text]
+        return performer.plan.texts[
+            next(one for one in performer.plan.passes if one.fragment == "rings.frag").fragment_text
+        ]
 
-    assert "const float u_count = 3.000000000" in text(), "of whole numbers there are few, so few shaders are made"
+    assert "const float u_count = 3.000000000" in text(), (
+        "of whole numbers there are few, so few shaders are made"
+    )
     performer.act(Held(target="bells-source.count", value=5.0))
     assert "const float u_count" not in text(), "a hand that holds it must have its way"
 
@@ -122,13 +145,21 @@ def test_numbers_that_are_dear_are_left_out_while_they_are_as_at_first():
     show.looks[0].layers[0].effects[0].values["soften"] = 0.2
     soft = compiled(show)
     assert soft.id != plain.id
-    of = lambda plan: {u.name for one in plan.passes if one.fragment == "feedback.frag" for u in one.uniforms}  # noqa: E731
+
+    def of(plan):
+        return {u.name for one in plan.passes if one.fragment == "feedback.frag" for u in one.uniforms}
+
     assert of(soft) - of(plain) == {"u_soften"}
 
 
 def test_stages_of_an_effect_are_small_and_in_order():
     plan = compiled(with_look(finish=[Part(id="soft", kind="blur")]))
-    assert [one.fragment for one in plan.passes if one.name == "soft"] == ["shrink.frag", "blur_first.frag", "blur_second.frag", "blur.frag"]
+    assert [one.fragment for one in plan.passes if one.name == "soft"] == [
+        "shrink.frag",
+        "blur_first.frag",
+        "blur_second.frag",
+        "blur.frag",
+    ]
     assert sorted(one.divide for one in plan.targets if one.name.startswith("soft")) == [1, 4, 4, 4]
 
 
@@ -139,7 +170,16 @@ def test_a_hidden_layer_costs_no_pass():
 
 
 def test_a_solo_layer_is_drawn_alone():
-    layers = [Layer(id=f"layer-{n}", name=str(n), solo=n == 1, source=Part(id=f"ring-{n}", kind="ring"), mix=Part(id=f"mix-{n}", kind="over")) for n in range(3)]
+    layers = [
+        Layer(
+            id=f"layer-{n}",
+            name=str(n),
+            solo=n == 1,
+            source=Part(id=f"ring-{n}", kind="ring"),
+            mix=Part(id=f"mix-{n}", kind="over"),
+        )
+        for n in range(3)
+    ]
     assert [p.name for p in compiled(with_look(layers=layers, finish=[])).passes] == ["ring-1", "screen"]
 
 
@@ -152,13 +192,20 @@ def test_only_feedback_keeps_its_last_picture():
 
 def test_each_layer_reads_what_lies_below_it_and_writes_elsewhere():
     layers = [
-        Layer(id=f"layer-{n}", name=str(n), source=Part(id=f"ring-{n}", kind="ring"), mix=Part(id=f"mix-{n}", kind="over"))
+        Layer(
+            id=f"layer-{n}",
+            name=str(n),
+            source=Part(id=f"ring-{n}", kind="ring"),
+            mix=Part(id=f"mix-{n}", kind="over"),
+        )
         for n in range(4)
     ]
     plan = compiled(with_look(layers=layers, finish=[]))
     laid = [one for one in plan.passes if one.fragment == "layer.frag"]
     below = [next(i.target for i in one.inputs if i.uniform == "u_backdrop") for one in laid]
-    assert below == ["ring-0", *(one.target for one in laid[:-1])] and all(a != b.target for a, b in zip(below, laid))
+    assert below == ["ring-0", *(one.target for one in laid[:-1])] and all(
+        a != b.target for a, b in zip(below, laid)
+    )
     assert not any(one.target == "nothing" for one in plan.passes)
 
 
@@ -171,10 +218,18 @@ def test_a_new_layer_goes_where_it_is_seen_and_a_removed_one_takes_its_routes_al
     assert [layer.mix.values["blend"] for layer in show.looks[0].layers] == ["normal", "normal", "screen"]
     show, undo = apply(show, without_part(show, "/looks/lantern-tunnel/layers/lantern"))
     assert [route.id for route in show.routes] == ["r2"] and len(apply(show, undo)[0].routes) == 4
-    edit, effect = new_effect(show, f"/looks/lantern-tunnel/layers/{show.looks[0].layers[0].id}/effects", "bloom")
+    edit, effect = new_effect(
+        show, f"/looks/lantern-tunnel/layers/{show.looks[0].layers[0].id}/effects", "bloom"
+    )
     show, _ = apply(show, edit)
     assert show.looks[0].layers[0].effects[0].id == effect
-    for wrong in (lambda: new_layer(show, "gone", "noise"), lambda: new_layer(show, "lantern-tunnel", "gone"), lambda: new_effect(show, "/looks", "gone"), lambda: without_part(show, ""), lambda: without_part(show, "/looks/lantern-tunnel/layers/lantern/gone")):
+    for wrong in (
+        lambda: new_layer(show, "gone", "noise"),
+        lambda: new_layer(show, "lantern-tunnel", "gone"),
+        lambda: new_effect(show, "/looks", "gone"),
+        lambda: without_part(show, ""),
+        lambda: without_part(show, "/looks/lantern-tunnel/layers/lantern/gone"),
+    ):
         with pytest.raises(EditError):
             wrong()
 
@@ -239,7 +294,14 @@ def test_units_and_groups_reach_the_desk():
 
     assert isinstance(Unit("°"), Unit)
     one = Wide.parameters()[0]
-    assert (one.title, one.group, one.type, one.low, one.high, one.size) == ("Opening angle", "Glass", "number", 10.0, 120.0, 1)
+    assert (one.title, one.group, one.type, one.low, one.high, one.size) == (
+        "Opening angle",
+        "Glass",
+        "number",
+        10.0,
+        120.0,
+        1,
+    )
 
 
 def test_what_a_kind_has_of_its_own_comes_before_what_it_shares():
@@ -255,7 +317,20 @@ def test_pitch_runs_from_ember_to_ice():
 def test_every_signal_has_a_name_and_a_plain_explanation():
     show = demo_show()
     rows = signals(show)
-    assert [row.id for row in rows] == ["level", "band-low", "band-mid", "band-high", "hit-kick", "hit-snare", "hit-hat", *IDS, "beat", "beat-phase", "bar-phase", "mover-tide"]
+    assert [row.id for row in rows] == [
+        "level",
+        "band-low",
+        "band-mid",
+        "band-high",
+        "hit-kick",
+        "hit-snare",
+        "hit-hat",
+        *IDS,
+        "beat",
+        "beat-phase",
+        "bar-phase",
+        "mover-tide",
+    ]
     assert all(row.name and row.help.endswith(".") for row in rows)
 
 
@@ -265,13 +340,18 @@ def test_every_look_of_the_demo_compiles_within_fourteen_passes_and_every_route_
     assert performer.router.troubles() == {} and len(show.looks) == 12
     used = {part.kind for look in show.looks for part in look.parts()}
     # A picture and a shader of one's own are what the show does not come with.
-    assert used >= (Source.kinds.keys() | Effect.kinds.keys()), "together they use every source and every effect"
+    assert used >= (Source.kinds.keys() | Effect.kinds.keys()), (
+        "together they use every source and every effect"
+    )
     for look in show.looks:
         performer.configure(show.model_copy(update={"look": look.id}))
         assert len(performer.plan.passes) <= 14 and performer.plan.look == look.id
 
 
 def test_a_look_holds_at_most_sixteen_layers():
-    layers = [Layer(id=f"l{n}", name="x", source=Part(id=f"s{n}", kind="ring"), mix=Part(id=f"m{n}", kind="over")) for n in range(17)]
+    layers = [
+        Layer(id=f"l{n}", name="x", source=Part(id=f"s{n}", kind="ring"), mix=Part(id=f"m{n}", kind="over"))
+        for n in range(17)
+    ]
     with pytest.raises(ValueError, match="at most 16"):
         Look(id="a", name="A", layers=layers)

@@ -29,7 +29,9 @@ def test_bands_of_a_set_are_in_order_and_within_hearing():
 
 
 def test_octave_bands_have_the_edges_of_octaves():
-    """ISO 266 nominal mid-frequencies; edges a factor of the square root of two either side (IEC 61260, base two)."""
+    """ISO 266 nominal mid-frequencies; edges a factor of the square root of two either side (IEC 61260, base
+    two).
+    """
     for band in BAND_PRESETS["Eight octaves"]:
         assert band.high_hz / band.low_hz == pytest.approx(2.0, rel=0.01)
 
@@ -69,10 +71,19 @@ def test_new_bands_and_routes_get_ids_of_their_own():
         seen.add(band)
     assert len(seen) == 5 and len(own_hits("x" * 48)) <= 48
     slot = next(slot for slot in slots(show) if slot.target == "ring.width")
-    for kind, shapers in (("hits", ["pulse"]), ("phase", []), ("level", ["range", "smooth"]), ("descriptor", ["range", "smooth"])):
+    for kind, shapers in (
+        ("hits", ["pulse"]),
+        ("phase", []),
+        ("level", ["range", "smooth"]),
+        ("descriptor", ["range", "smooth"]),
+    ):
         show, _ = apply(show, new_route(show, "hit-kick", kind, [slot.target], slot.parameter, 0.02)[0])
         assert [part.kind for part in show.routes[-1].shapers] == shapers
-    assert len({route.id for route in show.routes}) == 8 and show.routes[-1].low == 0.02 and show.routes[-1].high == pytest.approx(0.02 + 0.98 / 3, abs=1e-3)
+    assert (
+        len({route.id for route in show.routes}) == 8
+        and show.routes[-1].low == 0.02
+        and show.routes[-1].high == pytest.approx(0.02 + 0.98 / 3, abs=1e-3)
+    )
 
 
 def test_a_route_whose_band_is_gone_says_so_and_the_show_goes_on():
@@ -83,7 +94,9 @@ def test_a_route_whose_band_is_gone_says_so_and_the_show_goes_on():
 
 
 def test_twenty_four_bands_and_no_more():
-    bands = [Band(id=f"b{i}", name=f"B{i}", low_hz=40 * 1.2**i, high_hz=40 * 1.2 ** (i + 1)) for i in range(24)]
+    bands = [
+        Band(id=f"b{i}", name=f"B{i}", low_hz=40 * 1.2**i, high_hz=40 * 1.2 ** (i + 1)) for i in range(24)
+    ]
     hits = [HitSetting(id=f"b{i}-hits", band=f"b{i}") for i in range(24)]
     show = Show(name="Many", bands=bands, hits=hits)
     performer = Performer(show)

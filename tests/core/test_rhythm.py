@@ -5,7 +5,10 @@ from fulgura.core.rhythm import rhythmic_part
 
 def heard(*stretches: tuple[float, float], length: float = 120.0):
     """Tempo rows every half second that are sure in these stretches; beats at 120 BPM throughout."""
-    tempo = [{"t": t / 2, "confidence": 0.8 if any(a <= t / 2 <= b for a, b in stretches) else 0.1} for t in range(int(2 * length))]
+    tempo = [
+        {"t": t / 2, "confidence": 0.8 if any(a <= t / 2 <= b for a, b in stretches) else 0.1}
+        for t in range(int(2 * length))
+    ]
     return tempo, [{"t": n / 2, "bar_position": n % 4 + 1} for n in range(int(2 * length))]
 
 
@@ -26,4 +29,8 @@ def test_a_short_break_belongs_to_it_and_a_long_one_does_not():
 
 
 def test_without_a_steady_beat_there_is_none():
-    assert rhythmic_part(*heard()) is None and rhythmic_part(*heard((10, 14))) is None and rhythmic_part([], []) is None
+    assert (
+        rhythmic_part(*heard()) is None
+        and rhythmic_part(*heard((10, 14))) is None
+        and rhythmic_part([], []) is None
+    )

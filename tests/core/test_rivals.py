@@ -28,7 +28,16 @@ def believed(*peaks: tuple[int, float, float]) -> np.ndarray:
 
 def test_the_likeliest_tempi_are_found_apart_from_each_other():
     state = Rivals()
-    rivals.compare(state, np.zeros((metre.RING, metre.HEARD), np.float32), 500, believed((48, 0.25, 0.55), (50, 0.25, 0.05), (72, 0.5, 0.3), (32, 0.75, 0.1)), OFFSETS, tempo._circle(), tempo.NEAR, 0.0)
+    rivals.compare(
+        state,
+        np.zeros((metre.RING, metre.HEARD), np.float32),
+        500,
+        believed((48, 0.25, 0.55), (50, 0.25, 0.05), (72, 0.5, 0.3), (32, 0.75, 0.1)),
+        OFFSETS,
+        tempo._circle(),
+        tempo.NEAR,
+        0.0,
+    )
     np.testing.assert_allclose(state.found[:3, 0], [(48 * 0.55 + 50 * 0.05) / 0.6, 72.0, 32.0], rtol=1e-4)
     np.testing.assert_allclose(state.found[:3, 1], [0.25, 0.5, 0.75], atol=0.01)
     np.testing.assert_allclose(state.found[:3, 2], [0.6, 0.3, 0.1], rtol=1e-4)
@@ -57,10 +66,14 @@ def test_a_tempo_that_is_favoured_becomes_likelier():
     ratio = moved / belief
     apart = np.concatenate([ratio[OFFSETS[i] : OFFSETS[i + 1]] for i in np.flatnonzero(belongs < 0)])
     assert np.ptp(apart) < 1e-9, "the rest stays as likely as it was to each other"
-    assert ratio[belief == 0.5] / apart[0] == pytest.approx(np.e) and ratio[belief == 0.3] / apart[0] == pytest.approx(np.exp(-2))
+    assert ratio[belief == 0.5] / apart[0] == pytest.approx(np.e) and ratio[belief == 0.3] / apart[
+        0
+    ] == pytest.approx(np.exp(-2))
 
 
-@pytest.mark.parametrize(("pattern", "bpm"), [("rock", 108.0), ("shuffle", 120.0), ("four", 128.0), ("broken", 140.0)])
+@pytest.mark.parametrize(
+    ("pattern", "bpm"), [("rock", 108.0), ("shuffle", 120.0), ("four", 128.0), ("broken", 140.0)]
+)
 def test_a_row_of_beats_at_the_true_tempo_fits_and_three_for_two_does_not(pattern, bpm):
     """What was heard is asked about by hand, with all belief in one tempo: it is right where it is true."""
     clip, analyser = play(Recipe("fits", pattern, bpm, "own-6", 3), 12.0), Analyser()
@@ -70,7 +83,16 @@ def test_a_row_of_beats_at_the_true_tempo_fits_and_three_for_two_does_not(patter
 
     def odds(ratio: float) -> float:
         steps = int(round(ratio * 60.0 / bpm / tempo.HOP_S))
-        rivals.compare(beat.rivals, beat.metre.ring, now, believed((steps, (now - last) / steps % 1.0 * 0.99, 1.0)), OFFSETS, tempo._circle(), tempo.NEAR, 0.0)
+        rivals.compare(
+            beat.rivals,
+            beat.metre.ring,
+            now,
+            believed((steps, (now - last) / steps % 1.0 * 0.99, 1.0)),
+            OFFSETS,
+            tempo._circle(),
+            tempo.NEAR,
+            0.0,
+        )
         return beat.rivals.odds[0]
 
     assert odds(1.0) > 1.0
@@ -110,7 +132,10 @@ def test_a_held_tempo_is_not_argued_with_but_said_to_fit_or_not(monkeypatch):
 def test_strokes_in_no_tempo_are_heard_without_confidence():
     r = np.random.default_rng(2)
     samples = play(Recipe("even", "rock", 124.0, "own-6", 3), 20.0).samples
-    pieces = [samples[start : start + int(r.uniform(0.08, 0.6) * SAMPLE_RATE)] for start in r.integers(0, 19 * SAMPLE_RATE, 80)]
+    pieces = [
+        samples[start : start + int(r.uniform(0.08, 0.6) * SAMPLE_RATE)]
+        for start in r.integers(0, 19 * SAMPLE_RATE, 80)
+    ]
     sure = []
     for sound in (samples, np.concatenate(pieces)[: len(samples)]):
         analyser, rows = Analyser(), []

@@ -1,4 +1,6 @@
-"""Routes and movers: hand and live values, turns, mixes, rings, hands on values; edits change only what they touch."""
+"""Routes and movers: hand and live values, turns, mixes, rings, hands on values; edits change only what they
+touch.
+"""
 
 import math
 
@@ -25,7 +27,9 @@ def router(*routes: Route, **changes) -> Router:
 def route(**changes) -> Route:
     if "target" in changes:
         changes["targets"] = [changes.pop("target")]
-    return Route(**{"id": "r", "signal": "band-low", "targets": ["ring.radius"], "low": 0.2, "high": 0.6, **changes})
+    return Route(
+        **{"id": "r", "signal": "band-low", "targets": ["ring.radius"], "low": 0.2, "high": 0.6, **changes}
+    )
 
 
 def part(kind: str, id: str = "", **values) -> Part:
@@ -57,10 +61,14 @@ def test_a_route_moves_its_parameter_and_nothing_else():
 
 def test_amount_solo_mute_and_sound_amount_pull_back_to_the_hand_value():
     hand = 0.3
-    assert live(router(route(amount=0.5)), "ring.radius", band_low=1.0) == pytest.approx(hand + 0.5 * (0.6 - hand))
+    assert live(router(route(amount=0.5)), "ring.radius", band_low=1.0) == pytest.approx(
+        hand + 0.5 * (0.6 - hand)
+    )
     assert live(router(route(), sound_amount=0.0), "ring.radius", band_low=1.0) == pytest.approx(hand)
     assert live(router(route(muted=True)), "ring.radius", band_low=1.0) == pytest.approx(hand)
-    assert live(router(route(), route(id="s", target="ring.width", solo=True)), "ring.radius", band_low=1.0) == pytest.approx(hand)
+    assert live(
+        router(route(), route(id="s", target="ring.width", solo=True)), "ring.radius", band_low=1.0
+    ) == pytest.approx(hand)
 
 
 def test_routes_on_one_parameter_add_up_within_its_range():
@@ -69,10 +77,19 @@ def test_routes_on_one_parameter_add_up_within_its_range():
     assert live(both, "ring.radius", band_low=0.0, band_mid=0.0) == pytest.approx(0.2)
 
 
-@pytest.mark.parametrize(("how", "wanted"), [("sum", 0.9 + 0.5 - 0.4), ("largest", 0.9), ("smallest", 0.5), ("mean", 0.7), ("product", 0.45)])
+@pytest.mark.parametrize(
+    ("how", "wanted"),
+    [("sum", 0.9 + 0.5 - 0.4), ("largest", 0.9), ("smallest", 0.5), ("mean", 0.7), ("product", 0.45)],
+)
 def test_several_routes_are_mixed_as_the_show_says(how, wanted):
-    lamps = [lamp.model_copy(update={"fixture": part("rgb-lamp", "lamp-1", level=0.4)}) for lamp in demo_show().lamps]
-    ways = [route(id=id, signal=signal, target="lamp-1.level", low=0.0, high=1.0) for id, signal in (("a", "band-low"), ("b", "band-mid"))]
+    lamps = [
+        lamp.model_copy(update={"fixture": part("rgb-lamp", "lamp-1", level=0.4)})
+        for lamp in demo_show().lamps
+    ]
+    ways = [
+        route(id=id, signal=signal, target="lamp-1.level", low=0.0, high=1.0)
+        for id, signal in (("a", "band-low"), ("b", "band-mid"))
+    ]
     made = router(*ways, mixes={"lamp-1.level": how}, lamps=lamps)
     assert live(made, "lamp-1.level", band_low=0.9, band_mid=0.5) == pytest.approx(wanted)
 
@@ -81,14 +98,26 @@ def test_colours_choices_and_toggles_can_be_moved():
     made = router(route(target="ring.tint", low="#000000", high="#ffffff"))
     np.testing.assert_allclose(tick(made, band_low=0.25)[made.places["ring.tint"] :][:3], [0.25] * 3)
     lfo = Made(id="a", name="Sway", part=part("lfo", "sway"))
-    made = router(route(target="sway.shape", low=0, high=4), route(id="s", target="sway.once", low=0, high=1), movers=[lfo])
+    made = router(
+        route(target="sway.shape", low=0, high=4),
+        route(id="s", target="sway.once", low=0, high=1),
+        movers=[lfo],
+    )
     assert [live(made, "sway.shape", band_low=x) for x in (0.0, 0.3, 1.0)] == [0.0, 1.0, 4.0]
     assert [live(made, "sway.once", band_low=x) for x in (0.4, 0.6)] == [0.0, 1.0]
 
 
 def test_each_hit_goes_to_the_next_of_several_targets_and_is_shaped_there():
     targets = ["ring.radius", "ring.width", "feedback.fade"]
-    made = router(route(signal="hit-kick", targets=targets, low=0.0, high=0.3, shapers=[part("cycle"), part("pulse", decay=100.0)]))
+    made = router(
+        route(
+            signal="hit-kick",
+            targets=targets,
+            low=0.0,
+            high=0.3,
+            shapers=[part("cycle"), part("pulse", decay=100.0)],
+        )
+    )
     tick(made)
     seen = []
     for _ in range(4):
@@ -104,7 +133,15 @@ def test_each_hit_goes_to_the_next_of_several_targets_and_is_shaped_there():
 def test_hits_are_neither_lost_nor_doubled_among_targets(train):
     """Against a slow reference: every hit is one step of exactly one target, in turn."""
     targets = ["ring.radius", "ring.width", "feedback.fade"]
-    made = router(route(signal="hit-kick", targets=targets, low=0.0, high=1.0, shapers=[part("cycle"), part("step", size=0.01)]))
+    made = router(
+        route(
+            signal="hit-kick",
+            targets=targets,
+            low=0.0,
+            high=1.0,
+            shapers=[part("cycle"), part("step", size=0.01)],
+        )
+    )
     counts, turn = [0, 0, 0], 0
     for hits in train:
         tick(made, hits={"hit-kick": hits})
@@ -117,13 +154,23 @@ def test_hits_are_neither_lost_nor_doubled_among_targets(train):
 
 def test_editing_one_route_compiles_one_and_keeps_what_all_remember():
     smooth = part("smooth", attack=500.0)
-    show = demo_show().model_copy(update={"routes": [route(shapers=[smooth]), route(id="s", signal="band-mid", target="feedback.fade", low=0.0, high=0.9, shapers=[smooth])]})
+    show = demo_show().model_copy(
+        update={
+            "routes": [
+                route(shapers=[smooth]),
+                route(id="s", signal="band-mid", target="feedback.fade", low=0.0, high=0.9, shapers=[smooth]),
+            ]
+        }
+    )
     made = Router()
     made.configure(show)
     for _ in range(30):
         before = tick(made, band_low=1.0, band_mid=1.0)
     compiled = made.compiled
-    for edit in (SetValue(path="/routes/s/low", value=0.1), SetValue(path="/routes/s/shapers/smooth/values/attack", value=600.0)):
+    for edit in (
+        SetValue(path="/routes/s/low", value=0.1),
+        SetValue(path="/routes/s/shapers/smooth/values/attack", value=600.0),
+    ):
         show, _ = apply(show, edit)
         made.configure(show)
     assert made.compiled == compiled + 2
@@ -133,14 +180,19 @@ def test_editing_one_route_compiles_one_and_keeps_what_all_remember():
 
 
 def test_taking_a_route_away_leaves_the_others_as_they_are():
-    routes = [route(id=f"r{i}", signal="hit-kick", target=target, low=0.0, high=1.0, shapers=[part("toggle")]) for i, target in enumerate(("ring.radius", "ring.width", "feedback.fade"))]
+    routes = [
+        route(id=f"r{i}", signal="hit-kick", target=target, low=0.0, high=1.0, shapers=[part("toggle")])
+        for i, target in enumerate(("ring.radius", "ring.width", "feedback.fade"))
+    ]
     show = demo_show().model_copy(update={"routes": routes})
     made = Router()
     made.configure(show)
     tick(made, hits={"hit-kick": 1})
     made.configure(show.model_copy(update={"routes": routes[1:]}))
     after = tick(made)
-    assert after[made.places["feedback.fade"]] == 0.995 and after[made.places["ring.radius"]] == pytest.approx(0.3)
+    assert after[made.places["feedback.fade"]] == 0.995 and after[
+        made.places["ring.radius"]
+    ] == pytest.approx(0.3)
 
 
 def test_movers_move_and_can_be_moved():
@@ -150,25 +202,50 @@ def test_movers_move_and_can_be_moved():
     np.testing.assert_allclose(values, 0.2 + 0.4 * np.arange(1, 61) / 60 % 0.4, atol=1e-9)
     # The fader's own level is a parameter like any other.
     fader = Made(id="f", name="Hand", part=part("fader", "hand", level=0.25))
-    made = router(route(signal="mover-f"), route(id="s", target="hand.level", low=0.0, high=1.0), movers=[fader])
+    made = router(
+        route(signal="mover-f"), route(id="s", target="hand.level", low=0.0, high=1.0), movers=[fader]
+    )
     assert live(made, "ring.radius", band_low=0.75) == pytest.approx(0.2 + 0.4 * 0.75)
 
 
-@pytest.mark.parametrize("movers", [
-    [Made(id="a", name="A", part=part("lfo", "a"))],
-    [Made(id="a", name="A", part=part("sum", "a", words="b")), Made(id="b", name="B", part=part("sum", "b", words="a + low"))],
-])
+@pytest.mark.parametrize(
+    "movers",
+    [
+        [Made(id="a", name="A", part=part("lfo", "a"))],
+        [
+            Made(id="a", name="A", part=part("sum", "a", words="b")),
+            Made(id="b", name="B", part=part("sum", "b", words="a + low")),
+        ],
+    ],
+)
 def test_what_goes_round_in_a_ring_is_named_and_the_show_goes_on(movers):
-    made = router(route(id="ring", signal="mover-a", target=f"{movers[0].part.id}.{'rate' if len(movers) == 1 else 'nothing'}", low=0.1, high=5.0), route(id="fine"), movers=movers)
+    made = router(
+        route(
+            id="ring",
+            signal="mover-a",
+            target=f"{movers[0].part.id}.{'rate' if len(movers) == 1 else 'nothing'}",
+            low=0.1,
+            high=5.0,
+        ),
+        route(id="fine"),
+        movers=movers,
+    )
     words = made.troubles().get("ring", "") + str(made.mover_troubles())
     assert "ring: A → " in words
     assert live(made, "ring.radius", band_low=1.0) == pytest.approx(0.6)
 
 
-@pytest.mark.parametrize(("change", "words"), [
-    ({"target": "gone.radius"}, "moved is gone"), ({"signal": "band-gone"}, "signal is gone"), ({"target": "ring.tint"}, "two colours"),
-    ({"low": "#000000"}, "two numbers"), ({"targets": ["ring.radius", "gone.x"]}, "One of those"), ({"shapers": [part("mix", signal="gone")]}, "Mix listens to a signal that is gone"),
-])
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"target": "gone.radius"}, "moved is gone"),
+        ({"signal": "band-gone"}, "signal is gone"),
+        ({"target": "ring.tint"}, "two colours"),
+        ({"low": "#000000"}, "two numbers"),
+        ({"targets": ["ring.radius", "gone.x"]}, "One of those"),
+        ({"shapers": [part("mix", signal="gone")]}, "Mix listens to a signal that is gone"),
+    ],
+)
 def test_what_is_wrong_with_a_route_is_named_and_stops_nothing(change, words):
     made = router(route(**change), route(id="fine", target="ring.width", low=0.0, high=0.5))
     assert words in made.troubles()["r"]
@@ -189,7 +266,11 @@ def test_a_grabbed_value_stays_with_the_hand_and_glides_back():
     assert live(made, "ring.radius", band_low=1.0) == 1.5
     made.hands.give_back("ring.radius", 0.5)
     way = [tick(made, band_low=1.0)[place] for _ in range(31)]
-    assert 1.4 < way[0] < 1.5 and way[14] == pytest.approx((1.5 + 0.6) / 2, abs=0.01) and way[-1] == pytest.approx(0.6)
+    assert (
+        1.4 < way[0] < 1.5
+        and way[14] == pytest.approx((1.5 + 0.6) / 2, abs=0.01)
+        and way[-1] == pytest.approx(0.6)
+    )
     assert all(a >= b for a, b in zip(way, way[1:]))
 
 
@@ -199,7 +280,11 @@ def test_a_change_with_a_glide_goes_there_without_a_leap():
     tick(made, band_low=1.0)
     made.configure(show, glide_s=1.0)
     way = [live(made, "ring.radius") for _ in range(61)]
-    assert way[0] == pytest.approx(0.6, abs=0.01) and way[-1] == pytest.approx(0.3) and np.abs(np.diff(way)).max() < 0.01
+    assert (
+        way[0] == pytest.approx(0.6, abs=0.01)
+        and way[-1] == pytest.approx(0.3)
+        and np.abs(np.diff(way)).max() < 0.01
+    )
 
 
 def test_each_route_tells_how_far_it_moved_in_the_last_bar():

@@ -50,7 +50,13 @@ def test_each_input_hears_what_it_would_hear_alone(two, sounds):
     names = [signal.id for signal in performer.router.signals]
     alone, single = perform(demo_show(), {MAIN: sounds[1]}, 12)
     single_names = [signal.id for signal in alone.router.signals]
-    for mine, theirs in (("band-low", f"band-low-{place}"), ("hit-kick", f"hit-kick-{place}"), ("level", f"level@{place}"), ("brightness", f"brightness@{place}"), ("beat", f"beat@{place}")):
+    for mine, theirs in (
+        ("band-low", f"band-low-{place}"),
+        ("hit-kick", f"hit-kick-{place}"),
+        ("level", f"level@{place}"),
+        ("brightness", f"brightness@{place}"),
+        ("beat", f"beat@{place}"),
+    ):
         expected = [frame.signals[single_names.index(mine)] for frame in single]
         assert np.allclose([frame.signals[names.index(theirs)] for frame in together], expected), mine
     # Lamp Room goes at 124, Fog Signal at 92: both are known at once.
@@ -64,13 +70,21 @@ def test_every_signal_says_which_input_it_listens_to(two):
     of = {signal.id: signal.input for signal in performer.router.signals}
     assert of["hit-kick"] == of["level"] == MAIN and of[f"hit-kick-{place}"] == of[f"level@{place}"] == place
     assert len(of) == len(performer.router.signals)
-    assert [(one.id, one.name) for one in performer.layout.inputs] == [(MAIN, "Main"), (place, "Second stage")]
+    assert [(one.id, one.name) for one in performer.layout.inputs] == [
+        (MAIN, "Main"),
+        (place, "Second stage"),
+    ]
 
 
 def test_what_is_heard_later_stands_on_the_main_clock(two, sounds):
     show, place = two
     performer, frames = perform(show, {MAIN: np.tile(SILENT, (3000, 1)), place: sounds[1]}, 8, late_s=3.0)
-    hits = [(hit, frame.time) for frame in frames for hit in frame.hits if hit.detector == f"kick-{place}" and hit.reason is None]
+    hits = [
+        (hit, frame.time)
+        for frame in frames
+        for hit in frame.hits
+        if hit.detector == f"kick-{place}" and hit.reason is None
+    ]
     assert hits and all(0.0 <= time - hit.t < 0.1 for hit, time in hits)
     packet = performer.packet(frames[-1])
     assert len(packet.blocks[BlockId.SPECTRUM]) == 2 * performer.layout.spectrum.bins
@@ -93,7 +107,11 @@ def test_an_input_goes_with_its_bands_and_hits_and_comes_back(two):
     show, place = two
     show, _ = apply(show, catch_hits(show, f"low-{place}", True))
     gone, inverse = apply(show, without_input(show, place))
-    assert [one.id for one in gone.inputs] == [MAIN] and len(gone.bands) == 3 and {hit.id for hit in gone.hits} == {"kick", "snare", "hat"}
+    assert (
+        [one.id for one in gone.inputs] == [MAIN]
+        and len(gone.bands) == 3
+        and {hit.id for hit in gone.hits} == {"kick", "snare", "hat"}
+    )
     assert apply(gone, inverse)[0] == show
 
 
@@ -116,12 +134,15 @@ def test_a_band_of_one_input_leaves_the_others_alone(two, sounds):
     assert band in performer.ears[place].band_order and band not in performer.ears[MAIN].band_order
 
 
-@pytest.mark.parametrize(("edit", "says"), [
-    (SetValue(path="/bands/low/input", value="nowhere"), "not there"),
-    (SetValue(path="/hits/kick/input", value="nowhere"), "not there"),
-    (SetValue(path="/inputs/main/id", value="other"), "main input"),
-    (SetValue(path="/inputs", value=[{"id": "main"}, {"id": "main"}]), "two inputs"),
-])
+@pytest.mark.parametrize(
+    ("edit", "says"),
+    [
+        (SetValue(path="/bands/low/input", value="nowhere"), "not there"),
+        (SetValue(path="/hits/kick/input", value="nowhere"), "not there"),
+        (SetValue(path="/inputs/main/id", value="other"), "main input"),
+        (SetValue(path="/inputs", value=[{"id": "main"}, {"id": "main"}]), "two inputs"),
+    ],
+)
 def test_what_would_break_a_show_is_refused(edit, says):
     with pytest.raises(EditError, match=says):
         apply(demo_show(), edit)
@@ -139,12 +160,19 @@ def test_the_main_input_stays_and_there_is_an_end_to_the_others():
 
 def test_shows_and_steps_of_before_there_were_several_are_understood():
     old = demo_show().model_dump()
-    only = old.pop("inputs")[0] | {"track": {"kind": "track", "track": "undertow"}, "live": {"kind": "live", "device": ""}}
+    only = old.pop("inputs")[0] | {
+        "track": {"kind": "track", "track": "undertow"},
+        "live": {"kind": "live", "device": ""},
+    }
     old["input"] = {key: value for key, value in only.items() if key not in ("id", "name", "device")}
     for hit in old["hits"]:
         del hit["drum"], hit["input"]
     for band in old["bands"]:
         del band["input"]
     show = Show.model_validate(old)
-    assert show.input.track.track == "undertow" and [hit.listens for hit in show.hits] == ["kick", "snare", "hat"]
+    assert show.input.track.track == "undertow" and [hit.listens for hit in show.hits] == [
+        "kick",
+        "snare",
+        "hat",
+    ]
     assert apply(show, SetValue(path="/input/gain_db", value=3.0))[0].input.gain_db == 3.0

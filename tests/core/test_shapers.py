@@ -10,7 +10,26 @@ from hypothesis import strategies as st
 from scipy.signal import lfilter
 
 from fulgura.core.parameters import KindInfo
-from fulgura.core.routing.shapers import Curve, Cycle, Delay, Fall, Gain, Gate, Hold, Invert, Limit, Mix, Moment, Pulse, Quantise, Range, Shaper, Smooth, Step, Toggle
+from fulgura.core.routing.shapers import (
+    Curve,
+    Cycle,
+    Delay,
+    Fall,
+    Gain,
+    Gate,
+    Hold,
+    Invert,
+    Limit,
+    Mix,
+    Moment,
+    Pulse,
+    Quantise,
+    Range,
+    Shaper,
+    Smooth,
+    Step,
+    Toggle,
+)
 from fulgura.core.routing.shapers.base import random_at
 from fulgura.core.routing.shapers.hits import next_turn
 
@@ -34,7 +53,9 @@ def test_smooth_is_scipys_one_pole():
     """scipy.signal.lfilter with b = 1 - a1, a1 = exp(-dt / tau), where up and down are alike."""
     values = np.random.default_rng(1).random(300)
     a1 = math.exp(-DT / 0.15)
-    np.testing.assert_allclose(Smooth(attack=150.0, release=150.0).run(values)[0], lfilter([1 - a1], [1, -a1], values), rtol=1e-9)
+    np.testing.assert_allclose(
+        Smooth(attack=150.0, release=150.0).run(values)[0], lfilter([1 - a1], [1, -a1], values), rtol=1e-9
+    )
 
 
 @given(st.floats(0, 1), st.floats(0, 1), st.floats(-1, 2))
@@ -47,15 +68,27 @@ def test_range_stays_within_0_and_1_and_never_divides_by_zero(low, high, value):
 
 def test_range_turns_over_folds_and_lets_through():
     assert out(Range(low=1.0, high=0.0), [0.0, 0.25, 1.0]) == [1.0, 0.75, 0.0]
-    assert out(Range(low=0.0, high=0.5, outside="fold"), [0.25, 0.5, 0.75, 1.0, -0.25]) == [0.5, 1.0, 0.5, 0.0, 0.5]
-    assert out(Range(low=0.0, high=0.5, outside="let through", to_low=0.2, to_high=0.4), [1.0, 0.0]) == pytest.approx([0.6, 0.2])
+    assert out(Range(low=0.0, high=0.5, outside="fold"), [0.25, 0.5, 0.75, 1.0, -0.25]) == [
+        0.5,
+        1.0,
+        0.5,
+        0.0,
+        0.5,
+    ]
+    assert out(
+        Range(low=0.0, high=0.5, outside="let through", to_low=0.2, to_high=0.4), [1.0, 0.0]
+    ) == pytest.approx([0.6, 0.2])
 
 
 def test_curves_go_through_their_ends_and_their_middle():
     assert out(Curve(gamma=2.0), [0.5, -1.0, 1.0]) == [0.25, 0.0, 1.0]
     # Smoothstep's slope makes 0.25 into 3/16 - 2/64 = 0.15625.
-    assert out(Curve(shape="s", steepness=1.0), [0.0, 0.25, 0.5, 1.0]) == pytest.approx([0.0, 0.15625, 0.5, 1.0])
-    assert out(Curve(shape="tension", tension=2.0), [0.0, 0.5, 1.0]) == pytest.approx([0.0, (math.e - 1) / (math.e**2 - 1), 1.0])
+    assert out(Curve(shape="s", steepness=1.0), [0.0, 0.25, 0.5, 1.0]) == pytest.approx(
+        [0.0, 0.15625, 0.5, 1.0]
+    )
+    assert out(Curve(shape="tension", tension=2.0), [0.0, 0.5, 1.0]) == pytest.approx(
+        [0.0, (math.e - 1) / (math.e**2 - 1), 1.0]
+    )
     assert out(Curve(shape="tension", tension=0.0), [0.3]) == pytest.approx([0.3])
     points = Curve(shape="points", points=[(0.0, 0.1), (0.5, 1.0), (0.5, 0.0), (1.0, 0.5)])
     np.testing.assert_allclose(out(points, [-1.0, 0.25, 0.5, 0.75, 2.0]), [0.1, 0.55, 0.0, 0.25, 0.5])
@@ -64,20 +97,30 @@ def test_curves_go_through_their_ends_and_their_middle():
 def test_own_points_agree_with_numpy():
     xs, ys = [0.0, 0.2, 0.7, 1.0], [0.3, 1.0, 0.0, 0.6]
     values = np.linspace(-0.2, 1.2, 57)
-    np.testing.assert_allclose(Curve(shape="points", points=list(zip(xs, ys))).run(values)[0], np.interp(values, xs, ys), atol=1e-12)
+    np.testing.assert_allclose(
+        Curve(shape="points", points=list(zip(xs, ys))).run(values)[0], np.interp(values, xs, ys), atol=1e-12
+    )
 
 
 def test_gain_invert_and_mix_are_what_their_names_say():
     assert out(Gain(gain=-2.0, offset=1.0), [0.25]) == [0.5]
     assert out(Invert(), [0.2]) == [0.8]
     other = [Moment(values=np.array([0.5]), hits=np.array([0]), order={"level": 0})]
-    for how, wanted in (("sum", 0.9), ("largest", 0.5), ("smallest", 0.4), ("product", 0.2), ("mean", 0.45), ("difference", -0.1)):
+    for how, wanted in (
+        ("sum", 0.9),
+        ("largest", 0.5),
+        ("smallest", 0.4),
+        ("product", 0.2),
+        ("mean", 0.45),
+        ("difference", -0.1),
+    ):
         assert out(Mix(how=how, signal="level"), [0.4], moments=other) == pytest.approx([wanted])
     assert out(Mix(signal="gone"), [0.4], moments=other) == [0.4]
 
 
 def test_gate_opens_at_its_threshold_and_closes_lower():
-    # Truth table: opens at 0.5, stays open down to 0.4, closes below, needs 0.5 again; each opening is one hit.
+    # Truth table: opens at 0.5, stays open down to 0.4, closes below, needs 0.5 again; each opening is one
+    # hit.
     values = [0.45, 0.5, 0.45, 0.41, 0.39, 0.45, 0.5]
     got, hits = Gate(threshold=0.5, hysteresis=0.1).run(values)
     assert got.tolist() == [0.0, 0.5, 0.45, 0.41, 0.0, 0.0, 0.5] and hits.tolist() == [0, 1, 0, 0, 0, 0, 1]
@@ -90,7 +133,11 @@ def test_fall_by_gravity_is_half_g_t_squared():
     # Closed form of a fall from rest: h = 1 - (t / T)^2.
     got = out(Fall(way="gravity", time=1000.0), [1.0] + [0.0] * 30)
     np.testing.assert_allclose(got, [1 - (n * DT) ** 2 for n in range(31)], atol=1e-9)
-    np.testing.assert_allclose(out(Fall(way="even", time=500.0), [1.0] + [0.0] * 10), [1 - n * DT / 0.5 for n in range(11)], atol=1e-9)
+    np.testing.assert_allclose(
+        out(Fall(way="even", time=500.0), [1.0] + [0.0] * 10),
+        [1 - n * DT / 0.5 for n in range(11)],
+        atol=1e-9,
+    )
 
 
 def test_a_pulse_rises_holds_and_falls_to_a_twentieth():
@@ -109,10 +156,16 @@ def test_toggles_and_steps_count_exactly(hits):
     values = [float(h > 0) for h in hits]
     np.testing.assert_array_equal(Toggle().run(values, hits)[0], total % 2)
     np.testing.assert_allclose(Step(size=0.25).run(values, hits)[0], (total % 5) * 0.25, atol=1e-12)
-    np.testing.assert_allclose(Step(size=0.25, end="stop").run(values, hits)[0], np.minimum(total * 0.25, 1.0))
-    np.testing.assert_allclose(Step(size=-0.25, end="stop").run(values, hits)[0], np.maximum(1.0 - total * 0.25, 0.0))
+    np.testing.assert_allclose(
+        Step(size=0.25, end="stop").run(values, hits)[0], np.minimum(total * 0.25, 1.0)
+    )
+    np.testing.assert_allclose(
+        Step(size=-0.25, end="stop").run(values, hits)[0], np.maximum(1.0 - total * 0.25, 0.0)
+    )
     bounced = [(total_ * 0.25) % 2.0 for total_ in total]
-    np.testing.assert_allclose(Step(size=0.25, end="bounce").run(values, hits)[0], [2 - b if b > 1 else b for b in bounced])
+    np.testing.assert_allclose(
+        Step(size=0.25, end="bounce").run(values, hits)[0], [2 - b if b > 1 else b for b in bounced]
+    )
 
 
 @given(TRAINS, st.integers(0, 20))
@@ -127,7 +180,11 @@ def test_a_delay_neither_loses_nor_doubles_a_hit(hits, ticks):
 
 def test_a_delay_of_a_beat_goes_with_the_tempo():
     beats = [n / 20 for n in range(60)]
-    got = Delay(by="beats", beats=1.0).run([float(n) for n in range(60)], [int(n == 5) for n in range(60)], [Moment(beats=b, beat_s=20 * DT) for b in beats])
+    got = Delay(by="beats", beats=1.0).run(
+        [float(n) for n in range(60)],
+        [int(n == 5) for n in range(60)],
+        [Moment(beats=b, beat_s=20 * DT) for b in beats],
+    )
     assert got[1].tolist().index(1) == 25 and got[0][30] == 10.0
 
 
@@ -179,7 +236,9 @@ def test_a_trigger_counts_the_hits_of_another_signal():
     assert Pulse(trigger="hit-kick").run([0.0] * 3, moments=moments)[0][1] == 0.9
 
 
-@pytest.mark.parametrize(("order", "wanted"), [("in order", [0, 1, 2, 0, 1, 2, 0]), ("back and forth", [0, 1, 2, 1, 0, 1, 2])])
+@pytest.mark.parametrize(
+    ("order", "wanted"), [("in order", [0, 1, 2, 0, 1, 2, 0]), ("back and forth", [0, 1, 2, 1, 0, 1, 2])]
+)
 def test_a_cycle_takes_turns(order, wanted):
     cycle = Cycle(order=order)
     p, s = np.array(cycle.numbers({})), np.array(cycle.start(1))

@@ -10,10 +10,19 @@ from fulgura.core.show.edits import AddItem, EditError, MoveItem, RemoveItem, Se
 from fulgura.demo.show import demo_show, starter_show
 
 EDITS = st.one_of(
-    st.floats(0, 2).map(lambda v: SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/radius", value=v)),
+    st.floats(0, 2).map(
+        lambda v: SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/radius", value=v)
+    ),
     st.sampled_from(["r1", "r2", "r3"]).map(lambda r: RemoveItem(path=f"/routes/{r}")),
-    st.tuples(st.sampled_from(["r1", "r2", "r3"]), st.integers(0, 4)).map(lambda p: MoveItem(path=f"/routes/{p[0]}", index=p[1])),
-    st.integers(0, 999).map(lambda n: AddItem(path="/routes", item={"id": f"n{n}", "signal": "beat", "target": "ring.turn", "low": 0, "high": 90})),
+    st.tuples(st.sampled_from(["r1", "r2", "r3"]), st.integers(0, 4)).map(
+        lambda p: MoveItem(path=f"/routes/{p[0]}", index=p[1])
+    ),
+    st.integers(0, 999).map(
+        lambda n: AddItem(
+            path="/routes",
+            item={"id": f"n{n}", "signal": "beat", "target": "ring.turn", "low": 0, "high": 90},
+        )
+    ),
     st.booleans().map(lambda v: SetValue(path="/blackout", value=v)),
 )
 
@@ -39,12 +48,26 @@ def test_every_edit_can_be_taken_back(edits):
     [
         (SetValue(path="/nothing/here", value=1), "no “nothing”"),
         (SetValue(path="/routes/r9/low", value=1), "no “r9”"),
-        (SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/radius", value=99), "less than or equal to 2"),
-        (SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/radius", value=float("nan")), "finite"),
-        (SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/tint", value="red"), "six hex digits"),
+        (
+            SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/radius", value=99),
+            "less than or equal to 2",
+        ),
+        (
+            SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/radius", value=float("nan")),
+            "finite",
+        ),
+        (
+            SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/tint", value="red"),
+            "six hex digits",
+        ),
         (SetValue(path="/bands/low/high_hz", value=31), "end above its start"),
         (SetValue(path="/look", value="gone"), "no look"),
-        (AddItem(path="/routes", item={"id": "r1", "signal": "beat", "target": "a.b", "low": 0, "high": 1}), "two routes"),
+        (
+            AddItem(
+                path="/routes", item={"id": "r1", "signal": "beat", "target": "a.b", "low": 0, "high": 1}
+            ),
+            "two routes",
+        ),
         (AddItem(path="/routes", item={"signal": "beat"}), "needs an id"),
         (AddItem(path="/name", item={"id": "x"}), "added to a list"),
         (RemoveItem(path="/name"), "Only items of a list"),
@@ -80,7 +103,9 @@ def test_every_kind_describes_every_parameter():
     for family in FAMILIES.values():
         for kind in family.kinds.values():
             info = KindInfo.of(kind)
-            assert info.help and (info.parameters or kind.kind_name() in ("group", "so-far")), "these two are nothing but what they hold"
+            assert info.help and (info.parameters or kind.kind_name() in ("group", "so-far")), (
+                "these two are nothing but what they hold"
+            )
             for parameter in info.parameters:
                 assert parameter.help, f"{info.kind}.{parameter.name} has no help"
                 if parameter.type == "number":
@@ -92,7 +117,11 @@ def test_a_parameter_without_a_say_names_the_choice_it_hangs_on():
     """What the desk hides is declared with the parameter, and every such choice and value exists."""
     hanging = 0
     for kind in (kind for family in FAMILIES.values() for kind in family.kinds.values()):
-        choices = {one.name: one.choices if one.type == "choice" else ["true", "false"] for one in kind.parameters() if one.type in ("choice", "toggle")}
+        choices = {
+            one.name: one.choices if one.type == "choice" else ["true", "false"]
+            for one in kind.parameters()
+            if one.type in ("choice", "toggle")
+        }
         for parameter in kind.parameters():
             if parameter.when is not None:
                 hanging += 1

@@ -41,13 +41,17 @@ def test_bands_in_pieces_equal_the_whole(sizes, seed):
 def test_what_was_heard_does_not_depend_on_what_follows():
     samples = lamp_room().finished()[: 14 * SAMPLE_RATE]
     half = len(samples) // 2 // BLOCK * BLOCK
-    other = np.concatenate([samples[:half], np.random.default_rng(3).standard_normal((half, 2)).astype(np.float32)])
+    other = np.concatenate(
+        [samples[:half], np.random.default_rng(3).standard_normal((half, 2)).astype(np.float32)]
+    )
     first, second = feed(Analyser(), samples)[: half // BLOCK], feed(Analyser(), other)[: half // BLOCK]
     assert [(h.hits, h.beats) for h in first] == [(h.hits, h.beats) for h in second]
 
 
 def test_a_beat_is_announced_before_it_sounds():
-    beats = [beat for heard in feed(Analyser(), lamp_room().finished()[: 12 * SAMPLE_RATE]) for beat in heard.beats]
+    beats = [
+        beat for heard in feed(Analyser(), lamp_room().finished()[: 12 * SAMPLE_RATE]) for beat in heard.beats
+    ]
     assert len(beats) > 15
     late = [beat for beat in beats if beat.at > beat.t]
     assert len(late) <= len(beats) * 0.05
@@ -55,13 +59,18 @@ def test_a_beat_is_announced_before_it_sounds():
 
 
 def test_a_hit_is_reported_after_it_sounded_and_soon():
-    hits_heard = [hit for heard in feed(Analyser(), lamp_room().finished()[: 10 * SAMPLE_RATE]) for hit in heard.hits]
+    hits_heard = [
+        hit for heard in feed(Analyser(), lamp_room().finished()[: 10 * SAMPLE_RATE]) for hit in heard.hits
+    ]
     assert hits_heard and all(0.0 <= hit.at - hit.t <= 0.06 for hit in hits_heard)
 
 
 def test_the_same_sound_20_db_quieter_gives_the_same_hits():
     samples = lamp_room().finished()[: 16 * SAMPLE_RATE]
-    count = lambda gain: sum(len(heard.hits) for heard in feed(Analyser(), samples * gain))  # noqa: E731
+
+    def count(gain):
+        return sum(len(heard.hits) for heard in feed(Analyser(), samples * gain))
+
     loud, quiet = count(1.0), count(0.1)
     assert loud > 40 and abs(loud - quiet) <= 0.01 * loud
 
@@ -71,7 +80,9 @@ def test_a_kick_is_counted_once():
     band = HouseBand()
     settings = HouseBandSettings(tempo_bpm=120, density=0.2)
     analyser = Analyser(USUAL_BANDS, (detector,))
-    caught = [hit.t for _ in range(12 * SAMPLE_RATE // BLOCK) for hit in analyser.push(band.block(settings)).hits]
+    caught = [
+        hit.t for _ in range(12 * SAMPLE_RATE // BLOCK) for hit in analyser.push(band.block(settings)).hits
+    ]
     true = [at / SAMPLE_RATE for name, at in band.played if name == "kick"]
     after_start = [t for t in true if 1.0 < t < 11.5]
     for t in after_start:
@@ -84,7 +95,9 @@ def odds(*probabilities: float) -> np.ndarray:
 
 
 class Curve:
-    """A detector fed with what the networks would say, block by block; the second look says the same unless it is told."""
+    """A detector fed with what the networks would say, block by block; the second look says the same unless
+    it is told.
+    """
 
     def __init__(self, drum: str = "kick", **setting) -> None:
         self.settings = hits.settings_of((hits.Detector(drum, drum, **setting),), ())
@@ -94,7 +107,16 @@ class Curve:
     def step(self, activation: float, square: float = 0.01, surely: float | None = None) -> str:
         self.t += hits.STEP_S
         said = odds(*[activation] * 3)
-        count = hits.detect(self.settings, self.states, np.full(len(drums.BANDS), square), 0, said, said if surely is None else odds(*[surely] * 3), self.t, self.found)
+        count = hits.detect(
+            self.settings,
+            self.states,
+            np.full(len(drums.BANDS), square),
+            0,
+            said,
+            said if surely is None else odds(*[surely] * 3),
+            self.t,
+            self.found,
+        )
         reason = int(self.found[0]["reason"])
         assert count == int(reason != hits.NOTHING)
         return "" if reason == hits.NOTHING else hits.REASONS[reason] or "caught"
@@ -115,7 +137,9 @@ def test_what_is_beyond_doubt_is_told_at_once_and_what_is_not_a_few_blocks_later
     waited = [curve.step(0.9, surely=just) for _ in range(hits.LOOKS)]
     assert waited == [""] * (hits.LOOKS - 1) + ["caught"], "it is told when it can wait no longer"
     told = curve.found[0]
-    assert curve.t - told["t"] == pytest.approx((hits.LOOKS - 1) * hits.STEP_S + hits.LATENESS_S[0]), "t is when it sounded, however long it was looked at"
+    assert curve.t - told["t"] == pytest.approx((hits.LOOKS - 1) * hits.STEP_S + hits.LATENESS_S[0]), (
+        "t is when it sounded, however long it was looked at"
+    )
 
 
 def test_what_the_second_look_does_not_take_for_the_drum_is_another_sound():
@@ -131,7 +155,9 @@ def test_what_came_near_is_shown_with_its_reason():
 
 def test_a_second_look_is_taken_only_where_something_may_be_told():
     settings, states = hits.settings_of((hits.Detector("kick", "kick"),), ()), hits.new_states(1)
-    assert not hits.wonders(settings, states, odds(0.1, 0.9, 0.9)) and hits.wonders(settings, states, odds(0.3, 0.0, 0.0))
+    assert not hits.wonders(settings, states, odds(0.1, 0.9, 0.9)) and hits.wonders(
+        settings, states, odds(0.3, 0.0, 0.0)
+    )
     states["looks"] = 1
     assert hits.wonders(settings, states, odds(0.0, 0.0, 0.0))
 
@@ -161,7 +187,9 @@ def test_hits_are_never_closer_than_the_dead_time(activations, dead):
 def test_more_sensitivity_never_means_a_higher_threshold():
     for drum in drums.DRUMS:
         thresholds = [hits.drum_threshold(drum, s) for s in np.linspace(0, 1, 11)]
-        assert all(a > b for a, b in zip(thresholds, thresholds[1:])) and 0 < thresholds[-1] < thresholds[0] < 1
+        assert (
+            all(a > b for a, b in zip(thresholds, thresholds[1:])) and 0 < thresholds[-1] < thresholds[0] < 1
+        )
         assert hits.drum_threshold(drum, 0.5) == pytest.approx(hits.BEST_THRESHOLD[drum])
 
 
@@ -174,7 +202,9 @@ def test_a_keener_drum_detector_catches_all_that_a_duller_one_does_and_never_sto
 
     dull, usual, keen = caught(0.1), caught(0.5), caught(0.95)
     assert len(dull) > 8 and len(keen) >= len(usual) >= len(dull)
-    assert all(np.abs(keen - t).min() < 0.05 for t in usual) and all(np.abs(usual - t).min() < 0.05 for t in dull)
+    assert all(np.abs(keen - t).min() < 0.05 for t in usual) and all(
+        np.abs(usual - t).min() < 0.05 for t in dull
+    )
 
 
 def test_any_band_can_have_hits_of_its_own():
@@ -194,6 +224,7 @@ def test_any_band_can_have_hits_of_its_own():
 
 def test_the_network_does_not_care_for_the_level():
     """Features are relative: 40 dB less of the same sound looks the same."""
+
     def seen(gain: float) -> np.ndarray:
         state, features = drums.new_state(), np.zeros(drums.FEATURES, np.float32)
         r = np.random.default_rng(2)
@@ -204,10 +235,16 @@ def test_the_network_does_not_care_for_the_level():
     np.testing.assert_allclose(seen(1e-4), seen(1.0), atol=1e-5)
 
 
-@pytest.mark.parametrize("weights", [drums.weights(), second_look.weights()], ids=["first look", "second look"])
+@pytest.mark.parametrize(
+    "weights", [drums.weights(), second_look.weights()], ids=["first look", "second look"]
+)
 def test_drums_are_judged_by_the_mean_of_what_the_networks_say(weights):
     w1, b1, w2, b2, w3, b3 = weights
-    seen, said, told = np.random.default_rng(3).random(w1.shape[2]).astype(np.float32), [], np.zeros(len(drums.DRUMS))
+    seen, said, told = (
+        np.random.default_rng(3).random(w1.shape[2]).astype(np.float32),
+        [],
+        np.zeros(len(drums.DRUMS)),
+    )
     for n in range(len(w1)):
         said.append(w3[n] @ np.maximum(w2[n] @ np.maximum(w1[n] @ seen + b1[n], 0) + b2[n], 0) + b3[n])
     perceptron.ask(seen, *weights, told)
@@ -216,13 +253,22 @@ def test_drums_are_judged_by_the_mean_of_what_the_networks_say(weights):
 
 
 def test_the_second_look_sees_what_was_said_lately_the_latest_first():
-    said, seen, features, activations = drums.nothing_said(), np.zeros(second_look.FEATURES, np.float32), np.zeros(drums.FEATURES, np.float32), np.zeros(3)
+    said, seen, features, activations = (
+        drums.nothing_said(),
+        np.zeros(second_look.FEATURES, np.float32),
+        np.zeros(drums.FEATURES, np.float32),
+        np.zeros(3),
+    )
     state, squares = drums.new_state(), np.full(len(drums.BANDS), 1e-3)
     for _ in range(2):
         drums.hear(state, squares, features, *drums.weights(), said)
     second_look.look(features, said, seen)
     np.testing.assert_array_equal(seen[: drums.FEATURES], features)
-    np.testing.assert_allclose(seen[drums.FEATURES : drums.FEATURES + 6], np.clip(said[:2].ravel(), -second_look.LIMIT, second_look.LIMIT), rtol=1e-6)
+    np.testing.assert_allclose(
+        seen[drums.FEATURES : drums.FEATURES + 6],
+        np.clip(said[:2].ravel(), -second_look.LIMIT, second_look.LIMIT),
+        rtol=1e-6,
+    )
     assert (seen[drums.FEATURES + 6 :] == -second_look.LIMIT).all(), "before that nothing was said"
     drums.lately(said, activations)
     np.testing.assert_allclose(activations, 1 / (1 + np.exp(-said[:2].max(axis=0))))
@@ -231,7 +277,12 @@ def test_the_second_look_sees_what_was_said_lately_the_latest_first():
 @pytest.mark.parametrize("name", ["silence", "dc", "pure tone", "white noise"])
 def test_no_beats_are_claimed_with_confidence_where_there_are_none(name):
     length = 12 * SAMPLE_RATE
-    samples = {"silence": np.zeros(length), "dc": np.full(length, 0.5), "pure tone": sine(440, 12, -12), "white noise": np.random.default_rng(5).standard_normal(length) * 0.1}[name]
+    samples = {
+        "silence": np.zeros(length),
+        "dc": np.full(length, 0.5),
+        "pure tone": sine(440, 12, -12),
+        "white noise": np.random.default_rng(5).standard_normal(length) * 0.1,
+    }[name]
     analyser = Analyser()
     feed(analyser, samples)
     assert analyser.beat.confidence < 0.5
@@ -287,7 +338,8 @@ def test_a_sine_stands_in_its_own_display_bin():
         shown = spectrum.display(spectrum.amplitudes(sine(hz, 0.1, -6.0)))
         best = int(shown.argmax())
         assert 0.8 < spectrum.display_edges()[best] / hz < 1.25
-        # Between two bins a Hann window reads up to 1.42 dB low; the third bin also meets its own mirror image.
+        # Between two bins a Hann window reads up to 1.42 dB low; the third bin also meets its own mirror
+        # image.
         assert shown[best] == pytest.approx(-6.0, abs=2.5)
 
 
@@ -311,18 +363,24 @@ def test_level_creep_raises_the_house_band():
 def strikes(levels_dbfs, every_s=0.5):
     """Decaying 100 Hz strikes, one every half second, whose envelope begins at these levels."""
     t = np.arange(int(every_s * SAMPLE_RATE)) / SAMPLE_RATE
-    return np.concatenate([10 ** (level / 20) * np.exp(-t / 0.06) * np.sin(2 * np.pi * 100 * t) for level in levels_dbfs])
+    return np.concatenate(
+        [10 ** (level / 20) * np.exp(-t / 0.06) * np.sin(2 * np.pi * 100 * t) for level in levels_dbfs]
+    )
 
 
 def test_an_absolute_threshold_counts_what_reaches_it_and_nothing_else():
     loud, near, quiet = -6.0, -18.0, -40.0
     wanted = [loud, quiet, near, loud, quiet, loud, near]
-    analyser = Analyser((BandSetting("low", 40.0, 300.0),), (hits.Detector("own", "low", absolute_dbfs=-15.0),))
+    analyser = Analyser(
+        (BandSetting("low", 40.0, 300.0),), (hits.Detector("own", "low", absolute_dbfs=-15.0),)
+    )
     heard = list(feed(analyser, strikes(wanted)))
     caught, rejected = [h for one in heard for h in one.hits], [h for one in heard for h in one.rejected]
     assert [round(h.t / 0.5) for h in caught] == [i for i, level in enumerate(wanted) if level == loud]
     assert [round(h.t / 0.5) for h in rejected] == [i for i, level in enumerate(wanted) if level == near]
-    assert all(h.at - h.t < 0.035 and h.strength >= h.threshold for h in caught) and all(h.strength < h.threshold and h.reason == "below threshold" for h in rejected)
+    assert all(h.at - h.t < 0.035 and h.strength >= h.threshold for h in caught) and all(
+        h.strength < h.threshold and h.reason == "below threshold" for h in rejected
+    )
 
 
 def test_an_absolute_threshold_is_a_level_and_a_quieter_sound_does_not_reach_it():
@@ -333,14 +391,22 @@ def test_an_absolute_threshold_is_a_level_and_a_quieter_sound_does_not_reach_it(
 
 
 def test_a_drum_may_have_an_absolute_threshold_too():
-    analyser = Analyser((BandSetting("low", 40.0, 300.0),), (hits.Detector("kick", "kick", dead_time_s=0.1, absolute_dbfs=-15.0),))
-    assert sum(len(one.hits) for one in feed(analyser, lamp_room().finished()[: 8 * SAMPLE_RATE].mean(axis=1))) == pytest.approx(16, abs=2)
+    analyser = Analyser(
+        (BandSetting("low", 40.0, 300.0),),
+        (hits.Detector("kick", "kick", dead_time_s=0.1, absolute_dbfs=-15.0),),
+    )
+    assert sum(
+        len(one.hits) for one in feed(analyser, lamp_room().finished()[: 8 * SAMPLE_RATE].mean(axis=1))
+    ) == pytest.approx(16, abs=2)
 
 
 def test_a_steep_band_streams_and_keeps_its_state_when_another_moves():
     sound = np.random.default_rng(8).standard_normal(40 * BLOCK)
     steep = BandSetting("steep", 500.0, 900.0, slope="steep")
-    still, moved = Analyser((BandSetting("other", 50.0, 90.0), steep), ()), Analyser((BandSetting("other", 50.0, 90.0), steep), ())
+    still, moved = (
+        Analyser((BandSetting("other", 50.0, 90.0), steep), ()),
+        Analyser((BandSetting("other", 50.0, 90.0), steep), ()),
+    )
     for k, start in enumerate(range(0, len(sound), BLOCK)):
         if k == 20:
             moved.configure((steep, BandSetting("other", 60.0, 90.0, slope="gentle")), ())

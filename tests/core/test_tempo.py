@@ -27,7 +27,11 @@ def rhythm(bpm: float, seconds: float = 26.0, pattern: str = "broken") -> Score:
 
 def listen(samples: np.ndarray) -> tuple[Analyser, list[beating.Beat]]:
     analyser = Analyser()
-    return analyser, [beat for i in range(0, len(samples) - BLOCK, BLOCK) for beat in analyser.push(samples[i : i + BLOCK]).beats]
+    return analyser, [
+        beat
+        for i in range(0, len(samples) - BLOCK, BLOCK)
+        for beat in analyser.push(samples[i : i + BLOCK]).beats
+    ]
 
 
 @pytest.mark.parametrize("bpm", [92.0, 100.0, 110.0, 120.0, 128.0, 140.0, 160.0])
@@ -42,7 +46,9 @@ def test_beats_are_found_at_many_tempi(bpm):
 
 
 def test_a_sudden_change_is_followed_within_eight_seconds():
-    samples = np.concatenate([rhythm(100.0, 20.0, "straight").finished(), rhythm(132.0, 20.0, "straight").finished()])
+    samples = np.concatenate(
+        [rhythm(100.0, 20.0, "straight").finished(), rhythm(132.0, 20.0, "straight").finished()]
+    )
     _, beats = listen(samples)
     truth = 20.0 + np.arange(0, 20, 60 / 132)
     late = np.array([beat.t for beat in beats if beat.t > 28.0])
@@ -66,7 +72,9 @@ def test_bar_positions_count_round():
 
 @pytest.mark.parametrize("cut", [0, 1, 2, 3])
 def test_a_snare_on_every_second_beat_is_never_the_one(cut):
-    """Wherever the sound begins: equal kicks leave it open which of two beats is the one, the snares leave out the others."""
+    """Wherever the sound begins: equal kicks leave it open which of two beats is the one, the snares leave
+    out the others.
+    """
     _, beats = listen(rhythm(120.0, pattern="straight").finished()[cut * SAMPLE_RATE // 2 :])
     late = [beat for beat in beats if beat.t > 14]
     assert len(late) > 15 and all(beat.bar_position % 2 == (round(2 * beat.t) + cut + 1) % 2 for beat in late)
@@ -100,7 +108,12 @@ def test_the_grid_has_one_beat_and_three_sixteenths():
     intervals, offsets, _, _ = beating._space()
     for i, n in enumerate(intervals):
         places = beating._grid()[offsets[i] : offsets[i + 1]]
-        assert places[0] == 3 and places[round(n / 2)] == 2 and places[round(n / 4)] == 1 and places[round(3 * n / 4)] == 1
+        assert (
+            places[0] == 3
+            and places[round(n / 2)] == 2
+            and places[round(n / 4)] == 1
+            and places[round(3 * n / 4)] == 1
+        )
         assert (places == 0).sum() > 0.4 * n
 
 

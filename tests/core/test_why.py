@@ -11,28 +11,54 @@ from fulgura.demo.show import demo_show
 
 
 def show_with(**changes) -> Show:
-    route = Route(**{"id": "r", "signal": "band-low", "targets": ["ring.radius"], "low": 0.2, "high": 0.6, **changes})
+    route = Route(
+        **{"id": "r", "signal": "band-low", "targets": ["ring.radius"], "low": 0.2, "high": 0.6, **changes}
+    )
     return demo_show().model_copy(update={"routes": [route]})
 
 
 def facts(show: Show, **changes) -> Facts:
-    usual = {"routes": {"r": RouteFacts(peak=0.5, moved=0.8)}, "peaks": {one.id: 0.5 for one in signals(show)}, "levels_dbfs": {"main": -12.0}, "signals": {one.id: one for one in signals(show)}}
+    usual = {
+        "routes": {"r": RouteFacts(peak=0.5, moved=0.8)},
+        "peaks": {one.id: 0.5 for one in signals(show)},
+        "levels_dbfs": {"main": -12.0},
+        "signals": {one.id: one for one in signals(show)},
+    }
     return Facts(**{**usual, **changes})
 
 
-@pytest.mark.parametrize(("change", "measured", "words"), [
-    ({"muted": True}, RouteFacts(0.5, 0.5), "Muted"),
-    ({"amount": 0.0}, RouteFacts(0.5, 0.5), "amount is 0"),
-    ({"high": 0.2}, RouteFacts(0.5, 0.0), "no width"),
-    ({"shapers": [Part(id="g", kind="gate", values={"threshold": 0.45})]}, RouteFacts(0.31, 0.0), "peak 0.31 of 0.45"),
-    ({"shapers": [Part(id="r", kind="range", values={"low": 0.5})]}, RouteFacts(0.3, 0.0), "below its range from 0.50"),
-    ({"shapers": [Part(id="t", kind="toggle")]}, RouteFacts(0.5, 0.0), "counts hits, and a level has none"),
-    ({}, RouteFacts(0.5, 0.5, 0.92), "92% of the time"),
-    ({}, RouteFacts(0.5, 0.0), "did not change in the last bar"),
-    ({}, RouteFacts(0.5, 0.5, 0.0, "Goes round in a ring: A → A."), "ring"),
-    ({}, RouteFacts(0.5, 0.5, 0.0, "What it moved is gone."), "gone"),
-    ({"low": "#000000", "high": "#ffffff"}, RouteFacts(0.5, 0.5, 0.0, "It needs two numbers, not colours."), "two numbers"),
-])
+@pytest.mark.parametrize(
+    ("change", "measured", "words"),
+    [
+        ({"muted": True}, RouteFacts(0.5, 0.5), "Muted"),
+        ({"amount": 0.0}, RouteFacts(0.5, 0.5), "amount is 0"),
+        ({"high": 0.2}, RouteFacts(0.5, 0.0), "no width"),
+        (
+            {"shapers": [Part(id="g", kind="gate", values={"threshold": 0.45})]},
+            RouteFacts(0.31, 0.0),
+            "peak 0.31 of 0.45",
+        ),
+        (
+            {"shapers": [Part(id="r", kind="range", values={"low": 0.5})]},
+            RouteFacts(0.3, 0.0),
+            "below its range from 0.50",
+        ),
+        (
+            {"shapers": [Part(id="t", kind="toggle")]},
+            RouteFacts(0.5, 0.0),
+            "counts hits, and a level has none",
+        ),
+        ({}, RouteFacts(0.5, 0.5, 0.92), "92% of the time"),
+        ({}, RouteFacts(0.5, 0.0), "did not change in the last bar"),
+        ({}, RouteFacts(0.5, 0.5, 0.0, "Goes round in a ring: A → A."), "ring"),
+        ({}, RouteFacts(0.5, 0.5, 0.0, "What it moved is gone."), "gone"),
+        (
+            {"low": "#000000", "high": "#ffffff"},
+            RouteFacts(0.5, 0.5, 0.0, "It needs two numbers, not colours."),
+            "two numbers",
+        ),
+    ],
+)
 def test_a_route_that_does_not_move_says_why_and_its_cure_can_be_made(change, measured, words):
     show = show_with(**change)
     reason = why_route(show, show.routes[0], facts(show, routes={"r": measured}))
@@ -40,7 +66,11 @@ def test_a_route_that_does_not_move_says_why_and_its_cure_can_be_made(change, me
     if reason.edit is not None:
         cured, _ = apply(show, reason.edit)
         assert cured != show
-        after = why_route(cured, cured.routes[0], facts(cured, routes={"r": RouteFacts(0.5, 0.5)})) if cured.routes else None
+        after = (
+            why_route(cured, cured.routes[0], facts(cured, routes={"r": RouteFacts(0.5, 0.5)}))
+            if cured.routes
+            else None
+        )
         assert after is None or after.text != reason.text
     else:
         assert reason.action
@@ -51,18 +81,36 @@ def test_a_moving_route_has_nothing_to_explain():
     assert why_route(show, show.routes[0], facts(show, routes={"r1": RouteFacts(0.5, 0.4)})) is None
 
 
-@pytest.mark.parametrize(("changes", "measured", "signal", "words"), [
-    ({}, {"troubles": {"main": "The device is gone."}}, "band-low", "device is gone"),
-    ({}, {"playing": {"main": False}}, "band-low", "paused"),
-    ({}, {"levels_dbfs": {"main": -90.0}}, "band-low", "Nothing is heard"),
-    ({"inputs": [Input(level={"floor_dbfs": -30.0})]}, {"levels_dbfs": {"main": -90.0}}, "band-low", "below its floor"),
-    ({}, {"sure_of_beat": False}, "beat-phase", "No steady beat"),
-    ({}, {}, "hit-kick", "No kick was caught"),
-    ({}, {}, "band-low", "silent while"),
-    ({}, {}, "band-gone", "gone"),
-    ({"movers": [Made(id="a", name="Sum", part=Part(id="sum", kind="sum", values={"words": "lwo"}))]}, {"movers": {"sum": "There is no signal called “lwo”."}}, "mover-a", "“lwo”"),
-    ({"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo", values={"once": True}))]}, {}, "mover-a", "of which signal is not said"),
-])
+@pytest.mark.parametrize(
+    ("changes", "measured", "signal", "words"),
+    [
+        ({}, {"troubles": {"main": "The device is gone."}}, "band-low", "device is gone"),
+        ({}, {"playing": {"main": False}}, "band-low", "paused"),
+        ({}, {"levels_dbfs": {"main": -90.0}}, "band-low", "Nothing is heard"),
+        (
+            {"inputs": [Input(level={"floor_dbfs": -30.0})]},
+            {"levels_dbfs": {"main": -90.0}},
+            "band-low",
+            "below its floor",
+        ),
+        ({}, {"sure_of_beat": False}, "beat-phase", "No steady beat"),
+        ({}, {}, "hit-kick", "No kick was caught"),
+        ({}, {}, "band-low", "silent while"),
+        ({}, {}, "band-gone", "gone"),
+        (
+            {"movers": [Made(id="a", name="Sum", part=Part(id="sum", kind="sum", values={"words": "lwo"}))]},
+            {"movers": {"sum": "There is no signal called “lwo”."}},
+            "mover-a",
+            "“lwo”",
+        ),
+        (
+            {"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo", values={"once": True}))]},
+            {},
+            "mover-a",
+            "of which signal is not said",
+        ),
+    ],
+)
 def test_a_signal_at_rest_says_why(changes, measured, signal, words):
     show = demo_show().model_copy(update=changes)
     reason = why_signal(show, signal, facts(show, peaks={}, **measured))
@@ -73,7 +121,10 @@ def test_a_signal_at_rest_says_why(changes, measured, signal, words):
 
 def test_a_parameter_says_who_holds_it_what_hides_it_and_that_nothing_moves_it():
     show = demo_show()
-    words = lambda show, target, **changes: " ".join(reason.text for reason in why_parameter(show, target, facts(show, **changes)))  # noqa: E731
+
+    def words(show, target, **changes):
+        return " ".join(reason.text for reason in why_parameter(show, target, facts(show, **changes)))
+
     assert "Nothing moves it" in words(show, "ring.width")
     assert "hand holds it" in words(show, "ring.radius", held={"ring.radius"})
     hidden = show.model_copy(deep=True)
@@ -84,4 +135,10 @@ def test_a_parameter_says_who_holds_it_what_hides_it_and_that_nothing_moves_it()
 
 
 def test_every_shaper_that_counts_hits_is_known_as_one():
-    assert {name for name, kind in Shaper.kinds.items() if kind.counts_hits} == {"pulse", "step", "toggle", "hold", "cycle"}
+    assert {name for name, kind in Shaper.kinds.items() if kind.counts_hits} == {
+        "pulse",
+        "step",
+        "toggle",
+        "hold",
+        "cycle",
+    }

@@ -1,4 +1,6 @@
-"""Pinned pictures: how every source and effect looks, small, in one PNG. ``python -m tests.desk.pinned`` draws it anew; look at it then."""
+"""Pinned pictures: how every source and effect looks, small, in one PNG. ``python -m tests.desk.pinned``
+draws it anew; look at it then.
+"""
 
 import json
 from pathlib import Path
@@ -23,8 +25,14 @@ def pinned() -> dict[str, NDArray]:
         return {}
     with Image.open(SHEET) as sheet:
         names, whole = json.loads(sheet.text["names"]), np.asarray(sheet.convert("RGB"))
-    at = lambda i: (i // COLUMNS * SIZE[1], i % COLUMNS * SIZE[0])  # noqa: E731
-    return {name: whole[at(i)[0] : at(i)[0] + SIZE[1], at(i)[1] : at(i)[1] + SIZE[0]] for i, name in enumerate(names)}
+
+    def at(i):
+        return (i // COLUMNS * SIZE[1], i % COLUMNS * SIZE[0])
+
+    return {
+        name: whole[at(i)[0] : at(i)[0] + SIZE[1], at(i)[1] : at(i)[1] + SIZE[0]]
+        for i, name in enumerate(names)
+    }
 
 
 def pin(pictures: dict[str, NDArray]) -> None:

@@ -13,29 +13,9 @@ from PIL import Image
 from playwright.sync_api import expect
 
 from fulgura.core.sound import kit
-from fulgura.demo.show import demo_show, gallery_show
+from fulgura.demo.show import demo_show
 from tests.conftest import CHROMIUM, drag, pace, wait_for
-
-ROUTES = len(gallery_show().routes)
-"""How many the demo is written with."""
-
-
-@pytest.fixture
-def page(demo, chromium):
-    context = chromium.new_context(viewport={"width": 1280, "height": 800})
-    made = context.new_page()
-    errors = []
-    made.on("pageerror", lambda error: errors.append(error.stack))
-    made.goto(demo.url)
-    made.wait_for_selector("[data-column]")
-    made.wait_for_function("document.querySelectorAll('.rail').length === 3")
-    yield made
-    context.close()
-    assert errors == []
-
-
-def document(demo) -> dict:
-    return demo.show()["document"]
+from tests.desk.helpers import ROUTES, document, open_column
 
 
 def settled(page, read):
@@ -49,13 +29,10 @@ def settled(page, read):
     raise AssertionError(f"it never came to rest: {last}")
 
 
-def open_column(page, key: str) -> None:
-    page.keyboard.press(key)
-    page.wait_for_timeout(300)
-
-
 def test_a_newcomer_sees_picture_and_lamp_move_within_ten_seconds(demo, chromium):
-    """The best of three: on a host that is lent to others a browser may take ten seconds for its first line."""
+    """The best of three: on a host that is lent to others a browser may take ten seconds for its
+    first line.
+    """
     for _ in range(3):
         context = chromium.new_context(viewport={"width": 1280, "height": 800})
         try:
@@ -113,7 +90,9 @@ def test_routes_read_as_sentences_and_a_range_acts_at_once(page, demo):
     open_column(page, "2")
     # What moves only looks that are not shown is out of the way until it is asked for.
     expect(page.locator("[data-route]")).to_have_count(len(demo_show().routes))
-    page.get_by_role("button", name=f"{ROUTES - len(demo_show().routes)} more routes belong to looks that are not shown").click()
+    page.get_by_role(
+        "button", name=f"{ROUTES - len(demo_show().routes)} more routes belong to looks that are not shown"
+    ).click()
     expect(page.locator("[data-route]")).to_have_count(ROUTES)
     sentence = page.locator("[data-route=r1]")
     expect(sentence).to_contain_text("Low")
@@ -153,7 +132,11 @@ def test_a_new_route_is_made_and_shaped(page, demo):
     assert (made["signal"], made["targets"]) == ("hit-snare", ["ring.width"])
     # It is open at once, so that it can be shaped.
     page.locator(f"[data-route={made['id']}]").get_by_label("Add a shaper").select_option("gate")
-    wait_for(lambda: [s["kind"] for s in document(demo)["routes"][ROUTES]["shapers"]] == ["pulse", "gate"], 5, "the gate")
+    wait_for(
+        lambda: [s["kind"] for s in document(demo)["routes"][ROUTES]["shapers"]] == ["pulse", "gate"],
+        5,
+        "the gate",
+    )
     page.locator(f"[data-route={made['id']}]").get_by_label("Remove route").click()
     wait_for(lambda: len(document(demo)["routes"]) == ROUTES, 5, "the removal")
 
@@ -171,7 +154,9 @@ def test_every_parameter_shows_hand_and_live_value(page, demo):
     slider = page.get_by_role("slider", name="Width", exact=True)
     slider.focus()
     page.keyboard.press("Shift+ArrowRight")
-    wait_for(lambda: document(demo)["looks"][0]["layers"][0]["source"]["values"]["width"] > 0.1, 5, "the width")
+    wait_for(
+        lambda: document(demo)["looks"][0]["layers"][0]["source"]["values"]["width"] > 0.1, 5, "the width"
+    )
     for step in ("Feedback", "normal 100 %", "Finishing colour"):
         page.locator(".part", has_text=step).click()
         assert page.locator("aside [data-parameter]").count() >= 1
@@ -181,7 +166,9 @@ def test_the_lamp_on_the_node_is_the_lamp_on_the_desk(page, demo, chromium):
     open_column(page, "4")
     page.locator("[data-parameter=level] [role=slider]").focus()
     page.keyboard.press("End")
-    page.locator("[data-parameter=colour] input").evaluate("e => { e.value = '#00ff00'; e.dispatchEvent(new Event('input', { bubbles: true })) }")
+    page.locator("[data-parameter=colour] input").evaluate(
+        "e => { e.value = '#00ff00'; e.dispatchEvent(new Event('input', { bubbles: true })) }"
+    )
     demo.set("/sound_amount", 0.0)
     wait_for(lambda: demo.lamp() == [0, 255, 0], 8, "green light on the wire")
     expect(page.locator(".values")).to_have_text("  0 255   0")
@@ -252,7 +239,11 @@ def test_every_control_can_be_reached_by_keyboard(page):
     reached = set()
     for _ in range(60):
         page.keyboard.press("Tab")
-        reached.add(page.evaluate("document.activeElement.getAttribute('aria-label') || document.activeElement.innerText.trim()"))
+        reached.add(
+            page.evaluate(
+                "document.activeElement.getAttribute('aria-label') || document.activeElement.innerText.trim()"
+            )
+        )
     assert {"Gain", "Sound amount", "Blackout", "Low band"} <= reached
 
 
@@ -266,11 +257,15 @@ def test_a_refused_edit_is_explained_on_the_desk(page, demo):
 
 @pytest.fixture
 def live_page(demo, playwright_driver):
-    """A page with the live input chosen, in a browser of its own: fake devices are set when a browser starts."""
+    """A page with the live input chosen, in a browser of its own: fake devices are set when a browser
+    starts.
+    """
     opened = []
 
     def make(*flags: str):
-        browser = playwright_driver.chromium.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, *flags])
+        browser = playwright_driver.chromium.launch(
+            executable_path=shutil.which("chromium"), args=[*CHROMIUM, *flags]
+        )
         opened.append(browser)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(demo.url)
@@ -290,13 +285,27 @@ def test_a_microphone_is_heard(live_page, tmp_path):
     for start in range(0, len(sound) - len(hit), 24_000):
         sound[start : start + len(hit)] += hit * 0.7
     soundfile.write(tmp_path / "room.wav", sound, 48_000, subtype="PCM_16")
-    page = live_page("--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", f"--use-file-for-fake-audio-capture={tmp_path}/room.wav")
+    page = live_page(
+        "--use-fake-device-for-media-stream",
+        "--use-fake-ui-for-media-stream",
+        f"--use-file-for-fake-audio-capture={tmp_path}/room.wav",
+    )
     expect(page.get_by_test_id("microphone")).to_contain_text("Sending", timeout=30_000)
-    wait_for(lambda: float(page.get_by_test_id("level").inner_text().replace("–∞", "-120")) > -30, 10, "the microphone's level")
+    wait_for(
+        lambda: float(page.get_by_test_id("level").inner_text().replace("–∞", "-120")) > -30,
+        10,
+        "the microphone's level",
+    )
     expect(page.get_by_test_id("tempo")).to_have_text(re.compile(r"1(19|20|21)\.\d|60\.\d"), timeout=40_000)
 
 
-@pytest.mark.parametrize(("flags", "words"), [(["--use-fake-device-for-media-stream", "--deny-permission-prompts"], "refused"), ([], "No such device")])
+@pytest.mark.parametrize(
+    ("flags", "words"),
+    [
+        (["--use-fake-device-for-media-stream", "--deny-permission-prompts"], "refused"),
+        ([], "No such device"),
+    ],
+)
 def test_without_a_microphone_the_desk_says_what_to_do(live_page, flags, words):
     page = live_page(*flags)
     expect(page.get_by_test_id("microphone")).to_contain_text(words, timeout=30_000)
@@ -304,12 +313,30 @@ def test_without_a_microphone_the_desk_says_what_to_do(live_page, flags, words):
 
 
 def test_a_shared_page_is_heard(demo, playwright_driver):
-    """Another page's sound through getDisplayMedia; the browser is told which, where a performer would choose."""
-    browser = playwright_driver.chromium.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, "--auto-select-tab-capture-source-by-title=Night radio", "--autoplay-policy=no-user-gesture-required"], ignore_default_args=["--mute-audio"])
+    """Another page's sound through getDisplayMedia; the browser is told which, where a performer would
+    choose.
+    """
+    browser = playwright_driver.chromium.launch(
+        executable_path=shutil.which("chromium"),
+        args=[
+            *CHROMIUM,
+            "--auto-select-tab-capture-source-by-title=Night radio",
+            "--autoplay-policy=no-user-gesture-required",
+        ],
+        ignore_default_args=["--mute-audio"],
+    )
     context = browser.new_context(viewport={"width": 1280, "height": 800})
     radio = context.new_page()
     radio.goto(f"{demo.url}/api/v1/health")
-    radio.evaluate("""() => { document.title = 'Night radio'; const context = new AudioContext(); const tone = new OscillatorNode(context, { frequency: 440 }); tone.connect(context.destination); tone.start() }""")
+    radio.evaluate(
+        """() => {
+            document.title = 'Night radio'
+            const context = new AudioContext()
+            const tone = new OscillatorNode(context, { frequency: 440 })
+            tone.connect(context.destination)
+            tone.start()
+        }"""
+    )
     page = context.new_page()
     page.goto(demo.url)
     page.wait_for_selector("[data-column]")
@@ -317,7 +344,11 @@ def test_a_shared_page_is_heard(demo, playwright_driver):
     demo.set("/inputs/main/use", "live")
     page.get_by_role("button", name="Start listening").click()
     expect(page.get_by_test_id("microphone")).to_contain_text("Sending", timeout=30_000)
-    wait_for(lambda: float(page.get_by_test_id("level").inner_text().replace("–∞", "-120")) > -12, 10, "the other page's level")
+    wait_for(
+        lambda: float(page.get_by_test_id("level").inner_text().replace("–∞", "-120")) > -12,
+        10,
+        "the other page's level",
+    )
     radio.close()
     expect(page.get_by_test_id("microphone")).to_contain_text("not shared any more", timeout=30_000)
     browser.close()

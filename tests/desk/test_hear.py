@@ -64,7 +64,11 @@ def test_a_band_is_made_named_placed_and_removed(demo, hear):
     hear.get_by_role("button", name="Catch hits of this band").click()
     expect(hear.get_by_text("▼ Bell hits").first).to_be_visible(timeout=30_000)
     hear.get_by_role("button", name="Remove Bell").click()
-    wait_for(lambda: band_ids(demo) == ["low", "mid", "high"] and len(demo.show()["document"]["hits"]) == 3, 5, "its removal, with its hits")
+    wait_for(
+        lambda: band_ids(demo) == ["low", "mid", "high"] and len(demo.show()["document"]["hits"]) == 3,
+        5,
+        "its removal, with its hits",
+    )
 
 
 def test_a_set_of_eight_bands_fits_the_score(demo, hear):
@@ -95,12 +99,18 @@ def test_find_it_proposes_a_band_where_the_score_is_clicked(demo, hear):
 
 
 def test_the_score_keeps_what_it_showed_when_its_place_changes(hear):
-    """Most of it is drawn once and then only moved: a plot of another size, or other lanes, must be drawn from what is kept."""
+    """Most of it is drawn once and then only moved: a plot of another size, or other lanes, must be drawn
+    from what is kept.
+    """
+
     def lit() -> float:
-        """Share of lit pixels from one and a half to four seconds ago, in the lower half of the spectrogram and in the lanes."""
+        """Share of lit pixels from one and a half to four seconds ago, in the lower half of the spectrogram
+        and in the lanes.
+        """
         return hear.evaluate("""() => {
             const c = document.querySelector(".score canvas"), second = c.width / 8.8
-            const p = c.getContext('2d').getImageData(4 * second, c.height * 0.3, 2.5 * second, c.height * 0.6).data
+            const g = c.getContext('2d')
+            const p = g.getImageData(4 * second, c.height * 0.3, 2.5 * second, c.height * 0.6).data
             let n = 0
             for (let i = 0; i < p.length; i += 4) n += p[i] + p[i + 1] + p[i + 2] > 120
             return n / (p.length / 4)
@@ -155,7 +165,9 @@ def test_a_held_tempo_that_does_not_fit_is_said_to(demo, hear):
     demo.set("/tempo/bpm", 93.0)
     demo.set("/tempo/mode", "held")
     open_panel(hear, "Beat")
-    expect(hear.get_by_text("The tempo is held, but what plays does not fit it.")).to_be_visible(timeout=60_000)
+    expect(hear.get_by_text("The tempo is held, but what plays does not fit it.")).to_be_visible(
+        timeout=60_000
+    )
     expect(hear.locator(".strip .tempo")).to_have_text(re.compile("93.0.*unsure"))
     demo.set("/tempo/mode", "auto")
     expect(hear.get_by_text("Tempo and beat are heard.")).to_be_visible(timeout=60_000)
@@ -173,13 +185,22 @@ def test_every_descriptor_has_a_live_trace(demo, hear):
 def test_a_track_is_added_drawn_and_its_stretch_dragged(demo, hear):
     sound = io.BytesIO()
     soundfile.write(sound, np.sin(np.arange(48_000 * 6) / 8) * 0.4, 48_000, format="WAV")
-    hear.get_by_test_id("add-track").set_input_files({"name": "Low Tide.wav", "mimeType": "audio/wav", "buffer": sound.getvalue()})
-    wait_for(lambda: demo.show()["document"]["inputs"][0]["track"]["track"] == "low-tide", 20, "the new track's playing")
+    hear.get_by_test_id("add-track").set_input_files(
+        {"name": "Low Tide.wav", "mimeType": "audio/wav", "buffer": sound.getvalue()}
+    )
+    wait_for(
+        lambda: demo.show()["document"]["inputs"][0]["track"]["track"] == "low-tide",
+        20,
+        "the new track's playing",
+    )
     outline = hear.get_by_label("Place in the track")
     expect(outline).to_have_attribute("aria-valuemax", "6", timeout=30_000)
     width = outline.bounding_box()["width"]
     drag(hear, outline, by=(width / 4, 0), at=(width / 4, 20))
-    track = lambda: demo.show()["document"]["inputs"][0]["track"]  # noqa: E731
+
+    def track():
+        return demo.show()["document"]["inputs"][0]["track"]
+
     wait_for(lambda: track()["loop_to_s"] == pytest.approx(3.0, abs=0.1), 5, "the stretch")
     assert track()["loop_from_s"] == pytest.approx(1.5, abs=0.1)
     hear.get_by_role("button", name="Whole track").click()
@@ -189,7 +210,9 @@ def test_a_track_is_added_drawn_and_its_stretch_dragged(demo, hear):
 
 
 def test_a_file_that_is_no_sound_is_refused_on_the_desk(hear):
-    hear.get_by_test_id("add-track").set_input_files({"name": "notes.wav", "mimeType": "audio/wav", "buffer": b"only words"})
+    hear.get_by_test_id("add-track").set_input_files(
+        {"name": "notes.wav", "mimeType": "audio/wav", "buffer": b"only words"}
+    )
     expect(hear.get_by_text("That file cannot be played")).to_be_visible(timeout=30_000)
 
 
@@ -200,7 +223,11 @@ def test_one_more_input_is_opened_shown_named_and_closed(demo, hear):
     hear.get_by_label("Name", exact=True).fill("Voice")
     hear.get_by_label("Name", exact=True).press("Enter")
     hear.get_by_role("button", name="House band", exact=True).click()
-    wait_for(lambda: [one["use"] for one in demo.show()["document"]["inputs"]] == ["track", "house"], 5, "the house band beside the track")
+    wait_for(
+        lambda: [one["use"] for one in demo.show()["document"]["inputs"]] == ["track", "house"],
+        5,
+        "the house band beside the track",
+    )
     open_panel(hear, "Bands")
     hear.get_by_label("Sets of bands").select_option("Five")
     expect(hear.locator(".rail")).to_have_count(5, timeout=30_000)
@@ -228,7 +255,9 @@ def test_recording_shows_its_time_and_ends_in_the_library(demo, hear):
     hear.get_by_role("button", name="Record this input").click()
     expect(hear.get_by_role("button", name="Recording 0:02")).to_be_visible(timeout=30_000)
     hear.get_by_role("button", name="Recording").click()
-    made = wait_for(lambda: {track["id"] for track in demo.call("GET", "/tracks")[1]} - before, 20, "the recording")
+    made = wait_for(
+        lambda: {track["id"] for track in demo.call("GET", "/tracks")[1]} - before, 20, "the recording"
+    )
     hear.get_by_label("Track", exact=True).click()
     expect(hear.get_by_role("option", name=re.compile("^Main 20"))).to_be_visible(timeout=30_000)
     demo.call("DELETE", f"/tracks/{made.pop()}")
@@ -270,7 +299,13 @@ def test_gain_goes_on_a_midi_fader(demo, chromium):
     expect(page.get_by_text("Move the fader past the value")).to_be_visible(timeout=30_000)
     for value in (50, 70, 90):
         page.evaluate(f"turn({value})")
-    wait_for(lambda: demo.show()["document"]["inputs"][0]["gain_db"] == pytest.approx(-40 + 80 * 90 / 127, abs=0.01), 5, "the gain")
+    wait_for(
+        lambda: (
+            demo.show()["document"]["inputs"][0]["gain_db"] == pytest.approx(-40 + 80 * 90 / 127, abs=0.01)
+        ),
+        5,
+        "the gain",
+    )
     page.get_by_role("button", name="Gain: let the fader go").click()
     wait_for(lambda: not demo.show()["document"]["controls"], 5, "its freedom")
     page.close()

@@ -34,7 +34,11 @@ def test_a_desk_that_is_cut_off_comes_back_by_itself(own, desk):
     expect(desk.locator(".health")).to_contain_text("cut off", timeout=30_000)
     expect(desk.locator(".health")).to_have_text("all saved", timeout=60_000)
     before = desk.locator("[data-column=lights] .bulb").evaluate("e => e.style.background")
-    wait_for(lambda: desk.locator("[data-column=lights] .bulb").evaluate("e => e.style.background") != before, 10, "the lamp's moving on the desk")
+    wait_for(
+        lambda: desk.locator("[data-column=lights] .bulb").evaluate("e => e.style.background") != before,
+        10,
+        "the lamp's moving on the desk",
+    )
 
 
 def test_an_empty_desk_says_what_to_do_and_makes_the_first_show(tmp_path, chromium):
@@ -48,7 +52,11 @@ def test_an_empty_desk_says_what_to_do_and_makes_the_first_show(tmp_path, chromi
         page.get_by_label("Name of a new show").fill("First night")
         make.click()
         expect(page.get_by_test_id("input-name")).to_have_text("House band")
-        wait_for(lambda: float(page.get_by_test_id("level").inner_text().replace("–∞", "-120")) > -40, 20, "the house band's sound")
+        wait_for(
+            lambda: float(page.get_by_test_id("level").inner_text().replace("–∞", "-120")) > -40,
+            20,
+            "the house band's sound",
+        )
         page.get_by_role("button", name="First night").click()
         page.get_by_label("Name of a new show").fill("Second night")
         page.get_by_role("button", name="Make it").click()

@@ -71,8 +71,13 @@ def in_python(plan: Plan, messages: list[bytes], pictures: Path | None = None) -
 
 
 def in_the_page(page, plan: Plan, messages: list[bytes]) -> np.ndarray:
-    raw = page.evaluate("([p, f, w, h]) => drawFrames(p, f, w, h)", [plan.model_dump(), [base64.b64encode(m).decode() for m in messages], *SIZE])
-    return np.frombuffer(base64.b64decode(raw), np.uint8).reshape(SIZE[1], SIZE[0], 4)[::-1, :, :3].astype(float)
+    raw = page.evaluate(
+        "([p, f, w, h]) => drawFrames(p, f, w, h)",
+        [plan.model_dump(), [base64.b64encode(m).decode() for m in messages], *SIZE],
+    )
+    return (
+        np.frombuffer(base64.b64decode(raw), np.uint8).reshape(SIZE[1], SIZE[0], 4)[::-1, :, :3].astype(float)
+    )
 
 
 def ring(**values) -> Part:
@@ -80,7 +85,20 @@ def ring(**values) -> Part:
 
 
 def look(source: Part, effects=(), finish=()) -> Look:
-    return Look(id="test", name="Test", layers=[Layer(id="layer", name="Layer", source=source, effects=list(effects), mix=Part(id="mix", kind="over", values={"opacity": 0.8}))], finish=list(finish))
+    return Look(
+        id="test",
+        name="Test",
+        layers=[
+            Layer(
+                id="layer",
+                name="Layer",
+                source=source,
+                effects=list(effects),
+                mix=Part(id="mix", kind="over", values={"opacity": 0.8}),
+            )
+        ],
+        finish=list(finish),
+    )
 
 
 def source(kind: str, **values) -> Look:
@@ -89,22 +107,56 @@ def source(kind: str, **values) -> Look:
 
 def effect(kind: str, **values) -> Look:
     """An effect over something with edges, colours and soft places."""
-    below = Layer(id="below", name="Below", source=Part(id="mist", kind="gradient", values={"to_colour": "#c06020"}), mix=Part(id="below-mix", kind="over"))
-    above = Layer(id="above", name="Above", source=Part(id="ring", kind="ring", values={"radius": 0.5, "width": 0.2, "sides": 5.0, "level": 0.9}), mix=Part(id="above-mix", kind="over", values={"blend": "screen"}))
-    return Look(id="test", name="Test", layers=[below, above], finish=[Part(id="effect", kind=kind, values=values)])
+    below = Layer(
+        id="below",
+        name="Below",
+        source=Part(id="mist", kind="gradient", values={"to_colour": "#c06020"}),
+        mix=Part(id="below-mix", kind="over"),
+    )
+    above = Layer(
+        id="above",
+        name="Above",
+        source=Part(id="ring", kind="ring", values={"radius": 0.5, "width": 0.2, "sides": 5.0, "level": 0.9}),
+        mix=Part(id="above-mix", kind="over", values={"blend": "screen"}),
+    )
+    return Look(
+        id="test", name="Test", layers=[below, above], finish=[Part(id="effect", kind=kind, values=values)]
+    )
 
 
 def placed(**values) -> Look:
     """A layer that is moved, turned and cut, on another."""
     one = effect("edge")
     below, above = one.layers
-    return one.model_copy(update={"finish": [], "layers": [below, above.model_copy(update={"mix": Part(id="above-mix", kind="over", values=values)})]})
+    return one.model_copy(
+        update={
+            "finish": [],
+            "layers": [
+                below,
+                above.model_copy(update={"mix": Part(id="above-mix", kind="over", values=values)}),
+            ],
+        }
+    )
 
 
 def masked(*effects: Part) -> Look:
-    """A picture that another layer, hidden and drawn later, masks, and another, drawn before, pushes about."""
-    hidden = Layer(id="ring-layer", name="Ring", visible=False, source=Part(id="ring", kind="ring", values={"radius": 0.4, "width": 0.4}), mix=Part(id="ring-mix", kind="over"))
-    shown = Layer(id="noise-layer", name="Noise", source=Part(id="noise", kind="noise", values={"level": 4.0}), effects=list(effects), mix=Part(id="noise-mix", kind="over", values={"mask": "ring-layer"}))
+    """A picture that another layer, hidden and drawn later, masks, and another, drawn before, pushes
+    about.
+    """
+    hidden = Layer(
+        id="ring-layer",
+        name="Ring",
+        visible=False,
+        source=Part(id="ring", kind="ring", values={"radius": 0.4, "width": 0.4}),
+        mix=Part(id="ring-mix", kind="over"),
+    )
+    shown = Layer(
+        id="noise-layer",
+        name="Noise",
+        source=Part(id="noise", kind="noise", values={"level": 4.0}),
+        effects=list(effects),
+        mix=Part(id="noise-mix", kind="over", values={"mask": "ring-layer"}),
+    )
     return Look(id="test", name="Masked", layers=[hidden, shown])
 
 
@@ -139,10 +191,40 @@ LOOKS = {
     "flash.frag": effect("flash", amount=0.4),
     "ring.frag circle": look(ring()),
     "ring.frag polygon bent by the sound": look(ring(sides=5.0, ripple=0.6, turn=20.0, glow=1.0)),
-    "feedback.frag": look(ring(width=0.02), [Part(id="feedback", kind="feedback", values={"turn": 3.0, "across": 1.0, "hue": 20.0})]),
-    "grade.frag": look(ring(level=4.0, glow=1.0), finish=[Part(id="grade", kind="grade", values={"exposure": 1.0, "contrast": 1.6, "saturation": 0.4, "hue": 90.0, "tint": "#80c0ff", "vignette": 1.0})]),
+    "feedback.frag": look(
+        ring(width=0.02),
+        [Part(id="feedback", kind="feedback", values={"turn": 3.0, "across": 1.0, "hue": 20.0})],
+    ),
+    "grade.frag": look(
+        ring(level=4.0, glow=1.0),
+        finish=[
+            Part(
+                id="grade",
+                kind="grade",
+                values={
+                    "exposure": 1.0,
+                    "contrast": 1.6,
+                    "saturation": 0.4,
+                    "hue": 90.0,
+                    "tint": "#80c0ff",
+                    "vignette": 1.0,
+                },
+            )
+        ],
+    ),
     "layer.frag and screen.frag": look(ring(tint="#40ff80")),
-    "layer.frag placed": placed(across=0.3, up=-0.2, scale=0.7, turn=25.0, anchor_across=0.4, anchor_up=0.1, flip="both", beyond="mirror images", left=0.1, opacity=0.9),
+    "layer.frag placed": placed(
+        across=0.3,
+        up=-0.2,
+        scale=0.7,
+        turn=25.0,
+        anchor_across=0.4,
+        anchor_up=0.1,
+        flip="both",
+        beyond="mirror images",
+        left=0.1,
+        opacity=0.9,
+    ),
     "copy.frag": Look(id="test", name="Nothing to show"),
     "the demo look": demo_show().looks[0],
     "beam.frag": source("scope", glow=1.0),
@@ -150,7 +232,9 @@ LOOKS = {
     "history.frag": source("history", speed=8.0),
     "history.frag outwards": source("history", speed=8.0, goes="outwards"),
     "sprite.frag": source("particles", rate=20_000.0, sprite_size=0.05),
-    "sprite.frag streaks": source("particles", rate=8_000.0, sprite="streak", sprite_size=0.1, speed=2.0, trail=0.8),
+    "sprite.frag streaks": source(
+        "particles", rate=8_000.0, sprite="streak", sprite_size=0.1, speed=2.0, trail=0.8
+    ),
     "text.frag": source("text", words="VESPER/POINT 9", spacing=0.2),
     "text.frag outline": source("text", face="even", outline=1.0, wave=0.2, fit=True),
     "solid.frag boxes": source("lattice", orbit=25.0, rise=20.0),
@@ -159,7 +243,9 @@ LOOKS = {
     "solid.frag relief": source("relief", form="ball", waves=1.0),
     "camera.frag": source("camera"),
     "mask.frag": masked(),
-    "displace.frag": masked(Part(id="push", kind="displace", values={"by": "ring-layer", "form": "by its slopes"})),
+    "displace.frag": masked(
+        Part(id="push", kind="displace", values={"by": "ring-layer", "form": "by its slopes"})
+    ),
     "lag.frag": effect("lag"),
     "copy.frag an own shader": source("own-shader"),
     "copy.frag an own effect": effect("own-effect"),
@@ -168,7 +254,9 @@ LOOKS = {
 
 
 def how_many(name: str) -> int:
-    """Frames to draw: what feeds on its own last picture shows its differences after a while; all else in the first."""
+    """Frames to draw: what feeds on its own last picture shows its differences after a while; all else in the
+    first.
+    """
     return 40 if "feedback" in name or "demo" in name else 8
 
 
@@ -180,22 +268,37 @@ def test_both_executors_draw_the_same(bench_page, samples, name):
     assert difference.mean() <= MEAN and np.quantile(difference, 0.999) <= TAIL
     if name != "copy.frag":
         assert python.max() > 100, "an empty picture proves nothing"
-    # Another version of the rasteriser may draw an edge a little elsewhere; a picture that looks otherwise is another matter.
+    # Another version of the rasteriser may draw an edge a little elsewhere; a picture that looks otherwise is
+    # another matter.
     off = np.abs(small(python).astype(float) - PINNED[name])
-    assert off.mean() <= 2.0 and np.quantile(off, 0.99) <= 24.0, f"“{name}” looks otherwise than tests/desk/pinned.png; if it should, draw that anew"
+    assert off.mean() <= 2.0 and np.quantile(off, 0.99) <= 24.0, (
+        f"“{name}” looks otherwise than tests/desk/pinned.png; if it should, draw that anew"
+    )
 
 
 @pytest.mark.parametrize("fit", ["fill", "whole", "stretch"])
 def test_both_executors_show_a_picture_alike(bench_page, stack, tmp_path, fit):
     rng = np.random.default_rng(3)
-    drawn = Image.fromarray(np.kron(rng.integers(0, 256, (6, 10, 4), dtype=np.uint8), np.ones((20, 20, 1), dtype=np.uint8)), "RGBA")
+    drawn = Image.fromarray(
+        np.kron(rng.integers(0, 256, (6, 10, 4), dtype=np.uint8), np.ones((20, 20, 1), dtype=np.uint8)),
+        "RGBA",
+    )
     drawn.save(tmp_path / "squares.png")
     stored = Stored(id="p", name="Squares", **take_in(tmp_path / "squares.png", stack.places.pictures))
-    show = demo_show().model_copy(update={"looks": [source("picture", file="p", fit=fit, zoom=0.9)], "look": "test", "pictures": [stored]})
+    show = demo_show().model_copy(
+        update={
+            "looks": [source("picture", file="p", fit=fit, zoom=0.9)],
+            "look": "test",
+            "pictures": [stored],
+        }
+    )
     performer = Performer(show)
     performer.hear(np.zeros((BLOCK, 2)))
     messages = [wire.encode(performer.packet(performer.tick()))]
-    python, page = in_python(performer.plan, messages, stack.places.pictures), in_the_page(bench_page, performer.plan, messages)
+    python, page = (
+        in_python(performer.plan, messages, stack.places.pictures),
+        in_the_page(bench_page, performer.plan, messages),
+    )
     difference = np.abs(python - page)
     assert python.max() > 100 and difference.mean() <= MEAN and np.quantile(difference, 0.999) <= TAIL
 
@@ -207,53 +310,94 @@ def test_both_executors_show_the_same_picture_of_a_clip(bench_page, stack, clear
     rng = np.random.default_rng(4)
     with Writer(stack.places.pictures / f"{key}.zip", 320, 180, 30.0) as reel:
         for _ in range(12):
-            reel.add(np.kron(rng.integers(0, 256, (9, 16, 4 if clear else 3), dtype=np.uint8), np.ones((20, 20, 1), dtype=np.uint8)))
+            reel.add(
+                np.kron(
+                    rng.integers(0, 256, (9, 16, 4 if clear else 3), dtype=np.uint8),
+                    np.ones((20, 20, 1), dtype=np.uint8),
+                )
+            )
     stored = StoredClip(id="c", name="Squares", key=key, width=320, height=180, frames=12, rate=30.0)
-    show = demo_show().model_copy(update={"looks": [source("clip", file="c")], "look": "test", "clips": [stored]})
+    show = demo_show().model_copy(
+        update={"looks": [source("clip", file="c")], "look": "test", "clips": [stored]}
+    )
     performer, messages = Performer(show), []
     for _ in range(8):
         performer.hear(np.zeros((BLOCK, 2)))
         messages.append(wire.encode(performer.packet(performer.tick())))
-    python, page = in_python(performer.plan, messages, stack.places.pictures), in_the_page(bench_page, performer.plan, messages)
+    python, page = (
+        in_python(performer.plan, messages, stack.places.pictures),
+        in_the_page(bench_page, performer.plan, messages),
+    )
     difference = np.abs(python - page)
     assert python.max() > 100 and difference.mean() <= MEAN and np.quantile(difference, 0.999) <= TAIL
-    assert np.abs(python - in_python(performer.plan, messages[:3], stack.places.pictures)).mean() > 20, "another picture a few frames before"
+    assert np.abs(python - in_python(performer.plan, messages[:3], stack.places.pictures)).mean() > 20, (
+        "another picture a few frames before"
+    )
 
 
 def test_every_source_and_effect_is_pinned():
     """A picture, a clip and a camera are shown by one shader each, compared above; a group is its layers."""
     kinds = {part.kind for one in LOOKS.values() for part in one.parts()}
     assert PINNED.keys() == LOOKS.keys()
-    assert kinds >= (Source.kinds.keys() | Effect.kinds.keys()) - {"picture", "clip", "group", "again", "so-far"}
+    assert kinds >= (Source.kinds.keys() | Effect.kinds.keys()) - {
+        "picture",
+        "clip",
+        "group",
+        "again",
+        "so-far",
+    }
 
 
 def test_every_shader_is_compared():
     passes = [p for one in LOOKS.values() for p in frames(one, np.zeros((BLOCK * 8, 2)), 1)[0].passes]
-    assert {p.fragment for p in passes} | {"cross.frag", "picture.frag"} == {path.name for path in SHADERS.glob("*.frag")}
+    assert {p.fragment for p in passes} | {"cross.frag", "picture.frag"} == {
+        path.name for path in SHADERS.glob("*.frag")
+    }
     assert {p.vertex for p in passes} == {path.name for path in SHADERS.glob("*.vert")}
 
 
 @pytest.mark.parametrize("how", ["fade", "both at once", "wipe", "bright last"])
 def test_both_executors_cross_from_look_to_look_alike(bench_page, samples, how):
     looks = [LOOKS["ring.frag circle"], effect("edge").model_copy(update={"id": "other"})]
-    show = demo_show().model_copy(update={"looks": [looks[0], rename(looks[1])], "look": "test", "beside": "other", "crossing": Part(id="crossing", kind="crossing", values={"share": 0.4, "how": how})})
+    show = demo_show().model_copy(
+        update={
+            "looks": [looks[0], rename(looks[1])],
+            "look": "test",
+            "beside": "other",
+            "crossing": Part(id="crossing", kind="crossing", values={"share": 0.4, "how": how}),
+        }
+    )
     performer = Performer(show)
     for block in range(12):
         performer.hear(samples[block * BLOCK : (block + 1) * BLOCK])
     messages = [wire.encode(performer.packet(performer.tick()))]
-    difference = np.abs(in_python(performer.plan, messages) - in_the_page(bench_page, performer.plan, messages))
+    difference = np.abs(
+        in_python(performer.plan, messages) - in_the_page(bench_page, performer.plan, messages)
+    )
     assert difference.mean() <= MEAN and np.quantile(difference, 0.999) <= TAIL
 
 
 def rename(look: Look) -> Look:
     """The same look with other ids of its parts."""
-    return Look.model_validate_json(look.model_dump_json().replace('"id":"', '"id":"two-').replace('"two-other"', '"other"'))
+    return Look.model_validate_json(
+        look.model_dump_json().replace('"id":"', '"id":"two-').replace('"two-other"', '"other"')
+    )
 
 
 ONCE = re.compile(r"^once (\w+) (\w+) = (.+);$", re.MULTILINE)
 
 
-@pytest.mark.parametrize("name", ["feedback.frag", "repeat.frag", "layer.frag placed", "displace.frag", "channels.frag", "shape.frag star"])
+@pytest.mark.parametrize(
+    "name",
+    [
+        "feedback.frag",
+        "repeat.frag",
+        "layer.frag placed",
+        "displace.frag",
+        "channels.frag",
+        "shape.frag star",
+    ],
+)
 def test_what_is_worked_out_once_is_what_every_pixel_would_work_out(samples, name):
     """The same looks with those lines at the head of the fragment shader's own main()."""
     plan, messages = frames(LOOKS[name], samples, 4)
@@ -268,15 +412,21 @@ def test_what_is_worked_out_once_is_what_every_pixel_would_work_out(samples, nam
         folded = re.sub(r"^flat in (\w+ \w+);$", r"\1;", plan.texts[one.fragment_text], flags=re.MULTILINE)
         first = next(re.finditer(rf"^{lines[0][0]} {lines[0][1]};$", folded, re.MULTILINE))
         folded = folded[: first.start()] + (SHADERS / "once.glsl").read_text() + folded[first.start() :]
-        texts[one.fragment_text] = folded.replace("void main() {", "void main() {\n" + "\n".join(f"{what} = {how};" for _, what, how in lines), 1)
+        texts[one.fragment_text] = folded.replace(
+            "void main() {", "void main() {\n" + "\n".join(f"{what} = {how};" for _, what, how in lines), 1
+        )
         texts[one.vertex_text] = shader("quad.vert")
     assert found
-    difference = np.abs(in_python(plan, messages) - in_python(plan.model_copy(update={"texts": texts}), messages))
+    difference = np.abs(
+        in_python(plan, messages) - in_python(plan.model_copy(update={"texts": texts}), messages)
+    )
     assert difference.mean() <= 0.1 and np.quantile(difference, 0.999) <= TAIL
 
 
 def test_feedback_energy_is_the_geometric_series():
-    """A still source of light s under fade f: after n frames s (1 - f^n) / (1 - f) (algebra of the series)."""
+    """A still source of light s under fade f: after n frames s (1 - f^n) / (1 - f) (algebra of the
+    series).
+    """
     source = ring(radius=0.0, width=1.0, softness=0.0, glow=0.0, level=0.05, tint="#ffffff")
     still = Part(id="feedback", kind="feedback", values={"scale": 1.0, "turn": 0.0, "fade": 0.8, "hue": 0.0})
     plan, messages = frames(look(source, [still]), np.zeros((BLOCK * 200, 2)), 12)
@@ -286,48 +436,103 @@ def test_feedback_energy_is_the_geometric_series():
         for n, message in enumerate(messages, 1):
             executor.draw(wire.decode(message))
             texture = executor.targets["feedback"][1 if n else 0][0]
-            light = np.frombuffer(texture.read(), np.float16).reshape(SIZE[1], SIZE[0], 4)[SIZE[1] // 2, SIZE[0] // 2, 0]
+            light = np.frombuffer(texture.read(), np.float16).reshape(SIZE[1], SIZE[0], 4)[
+                SIZE[1] // 2, SIZE[0] // 2, 0
+            ]
             assert float(light) == pytest.approx(0.05 * (1 - 0.8**n) / (1 - 0.8), rel=0.01)
     finally:
         executor.close()
 
 
 def over(blend: str, below: str, above: str, opacity: float = 1.0) -> Look:
-    plain = lambda id, tint, **mix: Layer(id=id, name=id, source=Part(id=f"{id}-plain", kind="plain", values={"tint": tint}), mix=Part(id=f"{id}-mix", kind="over", values=mix))  # noqa: E731
-    return Look(id="test", name="Two", layers=[plain("a", below), plain("b", above, blend=blend, opacity=opacity)])
+    def plain(id, tint, **mix):
+        return Layer(
+            id=id,
+            name=id,
+            source=Part(id=f"{id}-plain", kind="plain", values={"tint": tint}),
+            mix=Part(id=f"{id}-mix", kind="over", values=mix),
+        )
+
+    return Look(
+        id="test", name="Two", layers=[plain("a", below), plain("b", above, blend=blend, opacity=opacity)]
+    )
 
 
-COLOURS = [("#c04080", "#30a0e0"), ("#204060", "#f0e010"), ("#808080", "#402010"), ("#ffffff", "#336699"), ("#000000", "#aabbcc"), ("#10f0a0", "#ff0000")]
-W3C = {"screen": "screen", "multiply": "multiply", "overlay": "overlay", "soft light": "soft-light", "hard light": "hard-light", "lighten": "lighten", "darken": "darken", "difference": "difference", "exclusion": "exclusion", "colour dodge": "color-dodge", "colour burn": "color-burn", "normal": "normal"}
+COLOURS = [
+    ("#c04080", "#30a0e0"),
+    ("#204060", "#f0e010"),
+    ("#808080", "#402010"),
+    ("#ffffff", "#336699"),
+    ("#000000", "#aabbcc"),
+    ("#10f0a0", "#ff0000"),
+]
+W3C = {
+    "screen": "screen",
+    "multiply": "multiply",
+    "overlay": "overlay",
+    "soft light": "soft-light",
+    "hard light": "hard-light",
+    "lighten": "lighten",
+    "darken": "darken",
+    "difference": "difference",
+    "exclusion": "exclusion",
+    "colour dodge": "color-dodge",
+    "colour burn": "color-burn",
+    "normal": "normal",
+}
 
 
 def blended(mode: str, b: float, s: float) -> float:
-    """W3C Compositing and Blending Level 1, 9.1, written down once more from the standard's text (from memory), for two encoded values."""
-    hard = lambda b, s: b * 2 * s if s <= 0.5 else b + (2 * s - 1) - b * (2 * s - 1)  # noqa: E731
+    """W3C Compositing and Blending Level 1, 9.1, written down once more from the standard's text (from
+    memory), for two encoded values.
+    """
+
+    def hard(b, s):
+        return b * 2 * s if s <= 0.5 else b + (2 * s - 1) - b * (2 * s - 1)
+
     d = ((16 * b - 12) * b + 4) * b if b <= 0.25 else b**0.5
     return {
-        "normal": s, "screen": b + s - b * s, "multiply": b * s, "overlay": hard(s, b), "hard light": hard(b, s), "lighten": max(b, s), "darken": min(b, s),
-        "difference": abs(b - s), "exclusion": b + s - 2 * b * s, "soft light": b - (1 - 2 * s) * b * (1 - b) if s <= 0.5 else b + (2 * s - 1) * (d - b),
-        "colour dodge": 0.0 if b == 0 else 1.0 if s == 1 else min(1.0, b / (1 - s)), "colour burn": 1.0 if b == 1 else 0.0 if s == 0 else 1 - min(1.0, (1 - b) / s),
+        "normal": s,
+        "screen": b + s - b * s,
+        "multiply": b * s,
+        "overlay": hard(s, b),
+        "hard light": hard(b, s),
+        "lighten": max(b, s),
+        "darken": min(b, s),
+        "difference": abs(b - s),
+        "exclusion": b + s - 2 * b * s,
+        "soft light": b - (1 - 2 * s) * b * (1 - b) if s <= 0.5 else b + (2 * s - 1) * (d - b),
+        "colour dodge": 0.0 if b == 0 else 1.0 if s == 1 else min(1.0, b / (1 - s)),
+        "colour burn": 1.0 if b == 1 else 0.0 if s == 0 else 1 - min(1.0, (1 - b) / s),
     }[mode]
 
 
 @pytest.mark.parametrize("mode", W3C)
 def test_blend_modes_are_the_standards_and_chromiums_own(chromium, mode):
-    """W3C Compositing and Blending Level 1, by its formulas and by what headless Chromium makes of CSS mix-blend-mode, within 2/255."""
+    """W3C Compositing and Blending Level 1, by its formulas and by what headless Chromium makes of CSS
+    mix-blend-mode, within 2/255.
+    """
     shown = chromium.new_page()
     try:
-        shown.set_content("<body style='margin:0;background:#000'>" + "".join(
-            f"<div style='position:absolute;isolation:isolate;left:{40 * i}px;width:40px;height:40px;background:{below}'><div style='width:40px;height:40px;background:{above};mix-blend-mode:{W3C[mode]}'></div></div>"
-            for i, (below, above) in enumerate(COLOURS)
-        ))
+        shown.set_content(
+            "<body style='margin:0;background:#000'>"
+            + "".join(
+                "<div style='position:absolute;isolation:isolate;width:40px;height:40px;"
+                f"left:{40 * i}px;background:{below}'><div"
+                f" style='width:40px;height:40px;background:{above};mix-blend-mode:{W3C[mode]}'></div></div>"
+                for i, (below, above) in enumerate(COLOURS)
+            )
+        )
         theirs = np.array(Image.open(io.BytesIO(shown.screenshot())).convert("RGB"), dtype=float)
     finally:
         shown.close()
     for i, (below, above) in enumerate(COLOURS):
         plan, messages = frames(over(mode, below, above), np.zeros((BLOCK * 8, 2)), 1)
         ours = in_python(plan, messages)[SIZE[1] // 2, SIZE[0] // 2]
-        by_formula = [255 * blended(mode, int(below[k : k + 2], 16) / 255, int(above[k : k + 2], 16) / 255) for k in (1, 3, 5)]
+        by_formula = [
+            255 * blended(mode, int(below[k : k + 2], 16) / 255, int(above[k : k + 2], 16) / 255)
+            for k in (1, 3, 5)
+        ]
         np.testing.assert_allclose(ours, by_formula, atol=2.0, err_msg=f"{mode} {below} {above}")
         np.testing.assert_allclose(ours, theirs[20, 40 * i + 20], atol=2.0, err_msg=f"{mode} {below} {above}")
 
@@ -335,14 +540,34 @@ def test_blend_modes_are_the_standards_and_chromiums_own(chromium, mode):
 def test_adding_is_of_light():
     plan, messages = frames(over("add", "#404040", "#404040"), np.zeros((BLOCK * 8, 2)), 1)
     light = ((0x40 / 255 + 0.055) / 1.055) ** 2.4
-    assert in_python(plan, messages)[90, 160, 0] == pytest.approx(255 * (1.055 * (2 * light) ** (1 / 2.4) - 0.055), abs=1.5)
+    assert in_python(plan, messages)[90, 160, 0] == pytest.approx(
+        255 * (1.055 * (2 * light) ** (1 / 2.4) - 0.055), abs=1.5
+    )
 
 
 def test_a_layer_is_placed_turned_over_and_cut():
     """A gradient from dark to bright across: moved, mirrored and cropped it is where it should be."""
+
     def row(**mix) -> np.ndarray:
-        ramp = Part(id="ramp", kind="gradient", values={"turn": 0.0, "from_colour": "#000000", "middle_colour": "#bcbcbc", "to_colour": "#ffffff"})
-        plan, messages = frames(Look(id="test", name="Ramp", layers=[Layer(id="l", name="l", source=ramp, mix=Part(id="m", kind="over", values=mix))]), np.zeros((BLOCK * 8, 2)), 1)
+        ramp = Part(
+            id="ramp",
+            kind="gradient",
+            values={
+                "turn": 0.0,
+                "from_colour": "#000000",
+                "middle_colour": "#bcbcbc",
+                "to_colour": "#ffffff",
+            },
+        )
+        plan, messages = frames(
+            Look(
+                id="test",
+                name="Ramp",
+                layers=[Layer(id="l", name="l", source=ramp, mix=Part(id="m", kind="over", values=mix))],
+            ),
+            np.zeros((BLOCK * 8, 2)),
+            1,
+        )
         return in_python(plan, messages)[90, :, 0]
 
     plain = row()
@@ -354,27 +579,61 @@ def test_a_layer_is_placed_turned_over_and_cut():
     cut = row(left=0.25, right=0.25)
     assert cut[:78].max() == 0 and cut[242:].max() == 0 and cut[100] == pytest.approx(plain[100], abs=2)
     np.testing.assert_allclose(row(scale=0.5)[81:239], plain[2:318:2], atol=4)
-    # Sized or turned about another point, that point stays where it is: half a height to the right is pixel 160 + 45.
-    assert row(scale=0.5, anchor_across=0.5)[205] == pytest.approx(plain[205], abs=2) and abs(row(scale=0.5)[205] - plain[205]) > 10
+    # Sized or turned about another point, that point stays where it is: half a height to the right is pixel
+    # 160 + 45.
+    assert (
+        row(scale=0.5, anchor_across=0.5)[205] == pytest.approx(plain[205], abs=2)
+        and abs(row(scale=0.5)[205] - plain[205]) > 10
+    )
     assert row(turn=90.0, anchor_across=0.5)[204] == pytest.approx(plain[204], abs=3)
 
 
 def test_the_compositing_is_source_over():
     """W3C Compositing Level 1, 9.1.4 source over, premultiplied: co = cs + cb (1 - as)."""
-    lower = Layer(id="a", name="A", source=Part(id="ra", kind="ring", values={"radius": 0.0, "width": 1.0, "softness": 0.0, "glow": 0.0, "tint": "#ff0000"}), mix=Part(id="ma", kind="over"))
-    upper = Layer(id="b", name="B", source=Part(id="rb", kind="ring", values={"radius": 0.0, "width": 1.0, "softness": 0.0, "glow": 0.0, "tint": "#0000ff"}), mix=Part(id="mb", kind="over", values={"opacity": 0.25}))
+    lower = Layer(
+        id="a",
+        name="A",
+        source=Part(
+            id="ra",
+            kind="ring",
+            values={"radius": 0.0, "width": 1.0, "softness": 0.0, "glow": 0.0, "tint": "#ff0000"},
+        ),
+        mix=Part(id="ma", kind="over"),
+    )
+    upper = Layer(
+        id="b",
+        name="B",
+        source=Part(
+            id="rb",
+            kind="ring",
+            values={"radius": 0.0, "width": 1.0, "softness": 0.0, "glow": 0.0, "tint": "#0000ff"},
+        ),
+        mix=Part(id="mb", kind="over", values={"opacity": 0.25}),
+    )
     plan, messages = frames(Look(id="test", name="Two", layers=[lower, upper]), np.zeros((BLOCK * 8, 2)), 1)
     middle = in_python(plan, messages)[SIZE[1] // 2, SIZE[0] // 2]
-    encoded = lambda v: 255 * (1.055 * v ** (1 / 2.4) - 0.055)  # noqa: E731
+
+    def encoded(v):
+        return 255 * (1.055 * v ** (1 / 2.4) - 0.055)
+
     np.testing.assert_allclose(middle, [encoded(0.75), 0, encoded(0.25)], atol=1.0)
 
 
 def test_the_browser_reads_the_shared_wire_vectors(bench_page):
     rows = json.loads((Path(__file__).parents[1] / "vectors" / "frames.json").read_text())
     for row in rows:
-        got = bench_page.evaluate("(t) => decodeFrame(t)", base64.b64encode(bytes.fromhex(row["hex"])).decode())
-        assert (got["plan"], got["layout"], got["number"], got["time"]) == (row["plan"], row["layout"], row["number"], row["time"])
-        assert {k: v for k, v in got["blocks"]} == {int(k): pytest.approx(v["values"]) for k, v in row["blocks"].items()}
+        got = bench_page.evaluate(
+            "(t) => decodeFrame(t)", base64.b64encode(bytes.fromhex(row["hex"])).decode()
+        )
+        assert (got["plan"], got["layout"], got["number"], got["time"]) == (
+            row["plan"],
+            row["layout"],
+            row["number"],
+            row["time"],
+        )
+        assert {k: v for k, v in got["blocks"]} == {
+            int(k): pytest.approx(v["values"]) for k, v in row["blocks"].items()
+        }
     whole = bytes.fromhex(rows[1]["hex"])
     for cut in (3, 20, 35, len(whole) - 5):
         assert bench_page.evaluate("(t) => decodeFrame(t)", base64.b64encode(whole[:cut]).decode()) is None
@@ -385,7 +644,9 @@ def test_shaders_compile_under_their_own_version():
 
 
 def test_looks_come_and_go_without_leaving_anything_behind():
-    """Every look of the demo, round after round: as many things on the graphics card after each, and no more memory."""
+    """Every look of the demo, round after round: as many things on the graphics card after each, and no more
+    memory.
+    """
     show, executor, rows = gallery_show(), Executor(*SIZE), []
     try:
         for _ in range(6):
@@ -395,7 +656,14 @@ def test_looks_come_and_go_without_leaving_anything_behind():
                 executor.load(performer.plan)
                 executor.draw(performer.packet(performer.tick()))
             executor.context.finish()
-            rows.append((len(executor.programs), len(executor.targets), len(executor.textures), psutil.Process().memory_info().rss / 2**20))
+            rows.append(
+                (
+                    len(executor.programs),
+                    len(executor.targets),
+                    len(executor.textures),
+                    psutil.Process().memory_info().rss / 2**20,
+                )
+            )
     finally:
         executor.close()
     assert len({row[:3] for row in rows}) == 1

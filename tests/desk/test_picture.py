@@ -1,4 +1,6 @@
-"""The Picture column as a performer uses it: layers and effects made, ordered, blended, hidden, taken away; looks copied."""
+"""The Picture column as a performer uses it: layers and effects made, ordered, blended, hidden, taken away;
+looks copied.
+"""
 
 import io
 import shutil
@@ -10,14 +12,14 @@ from PIL import Image
 from playwright.sync_api import expect
 
 from tests.conftest import CHROMIUM, PATIENCE, drag, wait_for
-from tests.desk.test_desk import ROUTES, document, open_column, page  # noqa: F401 (the fixture)
+from tests.desk.helpers import ROUTES, document, open_column
 
 
 def layers(demo) -> list[dict]:
     return document(demo)["looks"][0]["layers"]
 
 
-def test_a_layer_is_made_blended_and_taken_away(page, demo):  # noqa: F811
+def test_a_layer_is_made_blended_and_taken_away(page, demo):
     open_column(page, "3")
     page.get_by_label("Add a layer", exact=True).select_option("spectrum")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
@@ -36,42 +38,64 @@ def test_a_layer_is_made_blended_and_taken_away(page, demo):  # noqa: F811
     wait_for(lambda: len(layers(demo)) == 2, 5, "undo")
 
 
-def test_layers_are_put_in_order_by_drag_and_by_keys(page, demo):  # noqa: F811
+def test_layers_are_put_in_order_by_drag_and_by_keys(page, demo):
     open_column(page, "3")
     for source in ("shape", "waveform"):
         page.get_by_label("Add a layer", exact=True).select_option(source)
-        wait_for(lambda source=source: source in [one["source"]["kind"] for one in layers(demo)], 5, "the layer")
+        wait_for(
+            lambda source=source: source in [one["source"]["kind"] for one in layers(demo)], 5, "the layer"
+        )
     grips = page.locator(".layer .grip")
     expect(grips).to_have_count(3)
     down = grips.nth(2).bounding_box()["y"] - grips.nth(0).bounding_box()["y"]
     drag(page, grips.nth(0), by=(0, down + 2), at=(10, 10))
-    wait_for(lambda: [one["source"]["kind"] for one in layers(demo)] == ["waveform", "ring", "shape"], 5, "the order")
+    wait_for(
+        lambda: [one["source"]["kind"] for one in layers(demo)] == ["waveform", "ring", "shape"],
+        5,
+        "the order",
+    )
     page.locator("[data-layer=lantern] .grip").focus()
     page.keyboard.press("ArrowUp")
-    wait_for(lambda: [one["source"]["kind"] for one in layers(demo)] == ["waveform", "shape", "ring"], 5, "the order by keys")
+    wait_for(
+        lambda: [one["source"]["kind"] for one in layers(demo)] == ["waveform", "shape", "ring"],
+        5,
+        "the order by keys",
+    )
 
 
-def test_a_look_is_copied_with_all_that_moves_it_and_shown(page, demo):  # noqa: F811
+def test_a_look_is_copied_with_all_that_moves_it_and_shown(page, demo):
     open_column(page, "3")
     page.get_by_role("button", name="Copy").click()
-    wait_for(lambda: len(document(demo)["looks"]) == 13 and document(demo)["look"] == document(demo)["looks"][-1]["id"], 5, "the copy")
+    wait_for(
+        lambda: (
+            len(document(demo)["looks"]) == 13 and document(demo)["look"] == document(demo)["looks"][-1]["id"]
+        ),
+        5,
+        "the copy",
+    )
     assert len(document(demo)["routes"]) == ROUTES + 3
     expect(page.get_by_role("tab", name="Lantern tunnel 2")).to_have_attribute("aria-selected", "true")
     page.get_by_role("tab", name="Lantern tunnel", exact=True).click()
     wait_for(lambda: document(demo)["look"] == "lantern-tunnel", 5, "the first look")
 
 
-def test_cues_are_gone_through_by_key_kept_renamed_and_taken_away(page, demo):  # noqa: F811
+def test_cues_are_gone_through_by_key_kept_renamed_and_taken_away(page, demo):
     open_column(page, "3")
     line = page.get_by_label("Cues", exact=True)
     expect(line.get_by_role("button", name="Go Doors")).to_be_visible()
     page.keyboard.press("g")
-    wait_for(lambda: document(demo)["cue"] == "cue-1" and document(demo)["look"] == "fog-bank", 5, "the first cue")
+    wait_for(
+        lambda: document(demo)["cue"] == "cue-1" and document(demo)["look"] == "fog-bank", 5, "the first cue"
+    )
     expect(line.locator(".there")).to_have_text("Doors")
     line.get_by_role("button", name="Go Lamp lit").click()
     wait_for(lambda: document(demo)["look"] == "lantern-tunnel", 5, "the next")
     line.get_by_role("button", name="+ cue").click()
-    wait_for(lambda: len(document(demo)["cues"]) == 8 and document(demo)["cues"][2]["look"] == "lantern-tunnel", 5, "the new cue, after the one recalled last")
+    wait_for(
+        lambda: len(document(demo)["cues"]) == 8 and document(demo)["cues"][2]["look"] == "lantern-tunnel",
+        5,
+        "the new cue, after the one recalled last",
+    )
     line.get_by_label("Name of the cue Cue 8").fill("Encore")
     line.get_by_label("Name of the cue Cue 8").press("Enter")
     wait_for(lambda: document(demo)["cues"][2]["name"] == "Encore", 5, "its name")
@@ -81,7 +105,7 @@ def test_cues_are_gone_through_by_key_kept_renamed_and_taken_away(page, demo):  
     wait_for(lambda: len(document(demo)["cues"]) == 7, 5, "the removal")
 
 
-def test_a_look_is_renamed_and_taken_away_and_comes_back(page, demo):  # noqa: F811
+def test_a_look_is_renamed_and_taken_away_and_comes_back(page, demo):
     open_column(page, "3")
     name = page.get_by_label("Name of the shown look")
     name.fill("First lamp")
@@ -93,19 +117,25 @@ def test_a_look_is_renamed_and_taken_away_and_comes_back(page, demo):  # noqa: F
     name.press("Enter")
     expect(name).to_have_value("First lamp")
     page.get_by_role("button", name="Remove the look First lamp").click()
-    wait_for(lambda: len(document(demo)["looks"]) == 11 and document(demo)["look"] == "harbour-lights", 5, "the removal")
+    wait_for(
+        lambda: len(document(demo)["looks"]) == 11 and document(demo)["look"] == "harbour-lights",
+        5,
+        "the removal",
+    )
     page.keyboard.press("Control+z")
     wait_for(lambda: document(demo)["looks"][0]["name"] == "First lamp", 5, "undo")
 
 
-def test_a_look_opens_at_a_part_that_has_something_to_turn(page, demo):  # noqa: F811
+def test_a_look_opens_at_a_part_that_has_something_to_turn(page, demo):
     demo.set("/look", "lamp-swarm")
     open_column(page, "3")
     expect(page.get_by_label("Name of the shown look")).to_have_value("Lamp swarm")
-    expect(page.get_by_role("slider", name="Threshold")).to_be_visible()  # Of the key: the picture so far, before it, has nothing.
+    expect(
+        page.get_by_role("slider", name="Threshold")
+    ).to_be_visible()  # Of the key: the picture so far, before it, has nothing.
 
 
-def test_a_look_lies_beside_the_shown_one_and_is_mixed_by_hand(page, demo):  # noqa: F811
+def test_a_look_lies_beside_the_shown_one_and_is_mixed_by_hand(page, demo):
     open_column(page, "3")
     page.get_by_label("Fog bank beside the shown look").click(force=True)
     wait_for(lambda: document(demo)["beside"] == "fog-bank", 5, "the look beside")
@@ -117,7 +147,7 @@ def test_a_look_lies_beside_the_shown_one_and_is_mixed_by_hand(page, demo):  # n
     wait_for(lambda: document(demo)["beside"] == "", 5, "alone again")
 
 
-def test_a_layer_is_masked_by_another_that_comes_one_frame_late_and_says_so(page, demo):  # noqa: F811
+def test_a_layer_is_masked_by_another_that_comes_one_frame_late_and_says_so(page, demo):
     open_column(page, "3")
     page.get_by_label("Add a layer", exact=True).select_option("text")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
@@ -130,7 +160,7 @@ def test_a_layer_is_masked_by_another_that_comes_one_frame_late_and_says_so(page
     wait_for(lambda: layers(demo)[0]["mix"]["values"]["mask"] == "", 5, "the mask's end")
 
 
-def test_an_own_shader_says_what_is_wrong_at_its_line_and_is_used_once_it_is_right(page, demo):  # noqa: F811
+def test_an_own_shader_says_what_is_wrong_at_its_line_and_is_used_once_it_is_right(page, demo):
     open_column(page, "3")
     page.get_by_label("Add a layer", exact=True).select_option("own-shader")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
@@ -148,10 +178,12 @@ def test_an_own_shader_says_what_is_wrong_at_its_line_and_is_used_once_it_is_rig
     text.press_sequentially("// g b 1")
     text.press("Control+z")
     expect(text).to_be_visible()
-    assert demo.show()["head"] == steps and not document(demo)["blackout"] and document(demo)["cue"] == "", "what is typed into a text is no key of the desk"
+    assert demo.show()["head"] == steps and not document(demo)["blackout"] and document(demo)["cue"] == "", (
+        "what is typed into a text is no key of the desk"
+    )
 
 
-def test_rings_are_fed_in_turn_by_hits(page, demo):  # noqa: F811
+def test_rings_are_fed_in_turn_by_hits(page, demo):
     open_column(page, "3")
     page.get_by_label("Add a layer", exact=True).select_option("rings")
     part = wait_for(lambda: layers(demo)[1]["source"]["id"], 5, "the layer")
@@ -162,25 +194,44 @@ def test_rings_are_fed_in_turn_by_hits(page, demo):  # noqa: F811
     assert [one["kind"] for one in route["shapers"]] == ["cycle", "pulse"]
 
 
-def test_a_film_is_added_with_progress_and_shown(page, demo, tmp_path):  # noqa: F811
-    subprocess.run(f"ffmpeg -v error -f lavfi -i testsrc2=s=320x180:r=25:d=2 -c:v libx264 -pix_fmt yuv420p {tmp_path / 'gulls.mp4'}", shell=True, check=True)
+def test_a_film_is_added_with_progress_and_shown(page, demo, tmp_path):
+    subprocess.run(
+        "ffmpeg -v error -f lavfi -i testsrc2=s=320x180:r=25:d=2 -c:v libx264 -pix_fmt yuv420p"
+        f" {tmp_path / 'gulls.mp4'}",
+        shell=True,
+        check=True,
+    )
     open_column(page, "3")
     page.get_by_label("Add a layer", exact=True).select_option("clip")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
     page.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Clip", exact=True).click()
     page.locator("aside").get_by_label("Add a clip").set_input_files(tmp_path / "gulls.mp4")
-    clip = wait_for(lambda: next(one for one in document(demo)["clips"] if one["name"] == "gulls"), 20, "the clip")
+    clip = wait_for(
+        lambda: next(one for one in document(demo)["clips"] if one["name"] == "gulls"), 20, "the clip"
+    )
     wait_for(lambda: layers(demo)[1]["source"]["values"]["file"] == clip["id"], 5, "its being chosen")
     expect(page.locator("aside").get_by_label("File", exact=True)).to_have_value(clip["id"])
     # The test film's corners are colourful; the ring below it never is so all over.
-    wait_for(lambda: np.array(Image.open(io.BytesIO(page.locator(".picture").first.screenshot())).convert("HSV"))[..., 1].mean() > 90, 10, "the film")
+    wait_for(
+        lambda: (
+            np.array(Image.open(io.BytesIO(page.locator(".picture").first.screenshot())).convert("HSV"))[
+                ..., 1
+            ].mean()
+            > 90
+        ),
+        10,
+        "the film",
+    )
     (tmp_path / "words.mp4").write_text("no film")
     page.locator("aside").get_by_label("Add a clip").set_input_files(tmp_path / "words.mp4")
     expect(page.get_by_text("That film cannot be shown")).to_be_visible()
 
 
 def test_a_camera_is_seen_once_it_is_chosen_and_the_test_card_until_then(playwright_driver, demo):
-    browser = playwright_driver.chromium.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream"])
+    browser = playwright_driver.chromium.launch(
+        executable_path=shutil.which("chromium"),
+        args=[*CHROMIUM, "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream"],
+    )
     try:
         view = browser.new_page(viewport={"width": 1280, "height": 800})
         view.goto(demo.url)
@@ -191,8 +242,13 @@ def test_a_camera_is_seen_once_it_is_chosen_and_the_test_card_until_then(playwri
         view.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Camera", exact=True).click()
 
         def seen(green: bool) -> bool:
-            """Chromium's stand-in for a camera is green (its own file, fake_video_capture_device.cc, from memory); the test card is of all colours."""
-            colour = np.array(Image.open(io.BytesIO(view.locator(".picture").first.screenshot())).convert("RGB"), dtype=float).mean(axis=(0, 1))
+            """Chromium's stand-in for a camera is green (its own file, fake_video_capture_device.cc, from
+            memory); the test card is of all colours.
+            """
+            colour = np.array(
+                Image.open(io.BytesIO(view.locator(".picture").first.screenshot())).convert("RGB"),
+                dtype=float,
+            ).mean(axis=(0, 1))
             return colour.mean() > 30 and (colour[1] > 1.5 * max(colour[0], colour[2])) == green
 
         wait_for(lambda: seen(green=False), 10, "the test card")
@@ -205,7 +261,7 @@ def test_a_camera_is_seen_once_it_is_chosen_and_the_test_card_until_then(playwri
         browser.close()
 
 
-def test_a_camera_that_is_refused_is_said_with_a_cure(page, demo):  # noqa: F811
+def test_a_camera_that_is_refused_is_said_with_a_cure(page, demo):
     open_column(page, "3")
     page.get_by_label("Add a layer", exact=True).select_option("camera")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
@@ -214,16 +270,22 @@ def test_a_camera_that_is_refused_is_said_with_a_cure(page, demo):  # noqa: F811
     expect(page.locator("aside").get_by_role("alert")).to_contain_text("the test card is shown")
 
 
-def brightest(page) -> float:  # noqa: F811
+def brightest(page) -> float:
     """The brightest place of the live picture as it is seen, 0..255."""
-    return float(np.array(Image.open(io.BytesIO(page.locator(".picture").first.screenshot())).convert("L")).max())
+    return float(
+        np.array(Image.open(io.BytesIO(page.locator(".picture").first.screenshot())).convert("L")).max()
+    )
 
 
-def test_a_lost_context_is_taken_up_again_within_two_seconds(page, demo):  # noqa: F811
+def test_a_lost_context_is_taken_up_again_within_two_seconds(page, demo):
     open_column(page, "3")
     wait_for(lambda: brightest(page) > 60, 10, "the picture")
     # Again if need be: a busy browser may just have lost and restored it of its own accord.
-    lose = "() => { const gl = document.querySelector('.picture canvas').getContext('webgl2'); if (!gl.isContextLost()) { window.lost = gl.getExtension('WEBGL_lose_context'); window.lost.loseContext() } }"
+    lose = (
+        "() => { const gl = document.querySelector('.picture canvas').getContext('webgl2'); if"
+        " (!gl.isContextLost()) { window.lost = gl.getExtension('WEBGL_lose_context');"
+        " window.lost.loseContext() } }"
+    )
     wait_for(lambda: page.evaluate(lose) is None and brightest(page) < 40, 5, "the loss")
     page.evaluate("() => window.lost.restoreContext()")
     started = time.monotonic()
@@ -233,14 +295,20 @@ def test_a_lost_context_is_taken_up_again_within_two_seconds(page, demo):  # noq
 
 
 def test_a_browser_that_cannot_draw_is_shown_what_python_draws(playwright_driver, demo):
-    browser = playwright_driver.chromium.launch(executable_path=shutil.which("chromium"), args=["--no-sandbox", "--disable-3d-apis"])
+    browser = playwright_driver.chromium.launch(
+        executable_path=shutil.which("chromium"), args=["--no-sandbox", "--disable-3d-apis"]
+    )
     try:
         view = browser.new_page(viewport={"width": 640, "height": 360})
         view.goto(f"{demo.url}/output")
         picture = view.get_by_alt_text("The live picture, drawn in Python")
         expect(picture).to_be_visible()
         wait_for(lambda: picture.evaluate("one => one.naturalWidth") == 640, 20, "a picture")
-        shots = [np.array(Image.open(io.BytesIO(picture.screenshot())).convert("L"), dtype=float) for _ in range(2) if time.sleep(0.7) is None]
+        shots = [
+            np.array(Image.open(io.BytesIO(picture.screenshot())).convert("L"), dtype=float)
+            for _ in range(2)
+            if time.sleep(0.7) is None
+        ]
         assert shots[0].max() > 60 and np.abs(shots[0] - shots[1]).max() > 20, "it moves"
     finally:
         browser.close()

@@ -1,4 +1,6 @@
-"""The Route column as a performer uses it: carried, typed and drawn routes, steps, movers, presets, hands, why not."""
+"""The Route column as a performer uses it: carried, typed and drawn routes, steps, movers, presets, hands,
+why not.
+"""
 
 import pytest
 from playwright.sync_api import expect
@@ -7,7 +9,7 @@ from fulgura.core.wire import BlockId
 from fulgura.demo.show import gallery_show
 from tests.api.test_api import live
 from tests.conftest import pace, wait_for
-from tests.desk.test_desk import ROUTES, document, open_column, page  # noqa: F401 (the fixture)
+from tests.desk.helpers import ROUTES, document, open_column
 
 
 def value_of(demo, target: str) -> float:
@@ -16,7 +18,7 @@ def value_of(demo, target: str) -> float:
     return float(live(demo, 0.15, [BlockId.LIVE])[0][-1].blocks[BlockId.LIVE][slot["index"]])
 
 
-def carry(page, signal: str, target: str) -> None:  # noqa: F811
+def carry(page, signal: str, target: str) -> None:
     end = page.locator(f'[data-target="{target}"]').bounding_box()
     page.locator(f"[data-signal={signal}]").first.hover()
     page.mouse.down()
@@ -25,16 +27,20 @@ def carry(page, signal: str, target: str) -> None:  # noqa: F811
     page.mouse.up()
 
 
-def test_a_signal_is_carried_from_the_spine_onto_a_parameter(page, demo):  # noqa: F811
+def test_a_signal_is_carried_from_the_spine_onto_a_parameter(page, demo):
     open_column(page, "3")
     carry(page, "hit-snare", "ring.width")
     made = wait_for(lambda: document(demo)["routes"][ROUTES], 5, "the route")
-    assert (made["signal"], made["targets"], [s["kind"] for s in made["shapers"]]) == ("hit-snare", ["ring.width"], ["pulse"])
+    assert (made["signal"], made["targets"], [s["kind"] for s in made["shapers"]]) == (
+        "hit-snare",
+        ["ring.width"],
+        ["pulse"],
+    )
     expect(page.locator('[data-target="ring.width"]')).to_contain_text("Snare")
     assert page.locator("[data-column=picture].column").count() == 1  # The pull was no click on the spine.
 
 
-def test_a_route_is_typed_in_three_words(page, demo):  # noqa: F811
+def test_a_route_is_typed_in_three_words(page, demo):
     open_column(page, "2")
     box = page.get_by_label("Type a route")
     box.fill("kick ring glow")
@@ -46,7 +52,7 @@ def test_a_route_is_typed_in_three_words(page, demo):  # noqa: F811
     expect(page.locator(".typed .none")).to_be_visible()
 
 
-def test_a_parameters_socket_connects_and_explains(page, demo):  # noqa: F811
+def test_a_parameters_socket_connects_and_explains(page, demo):
     open_column(page, "3")
     page.locator('[data-target="ring.width"] .socket').click()
     panel = page.get_by_test_id("parameter-panel")
@@ -60,7 +66,7 @@ def test_a_parameters_socket_connects_and_explains(page, demo):  # noqa: F811
     wait_for(lambda: not document(demo)["routes"][ROUTES]["muted"], 5, "the cure")
 
 
-def test_steps_are_shown_switched_moved_and_fitted(page, demo):  # noqa: F811
+def test_steps_are_shown_switched_moved_and_fitted(page, demo):
     open_column(page, "2")
     route = page.locator("[data-route=r1]")
     route.get_by_role("button", name="Steps").click()
@@ -77,10 +83,14 @@ def test_steps_are_shown_switched_moved_and_fitted(page, demo):  # noqa: F811
     route.get_by_label("smooth off").click()
     wait_for(lambda: not document(demo)["routes"][0]["shapers"][1]["on"], 5, "the switch")
     route.get_by_label("smooth earlier").click()
-    wait_for(lambda: [s["kind"] for s in document(demo)["routes"][0]["shapers"]] == ["smooth", "range"], 5, "the move")
+    wait_for(
+        lambda: [s["kind"] for s in document(demo)["routes"][0]["shapers"]] == ["smooth", "range"],
+        5,
+        "the move",
+    )
 
 
-def test_steps_are_saved_taken_and_their_users_follow(page, demo):  # noqa: F811
+def test_steps_are_saved_taken_and_their_users_follow(page, demo):
     open_column(page, "2")
     first = page.locator("[data-route=r1]")
     first.get_by_role("button", name="Steps").click()
@@ -91,14 +101,18 @@ def test_steps_are_saved_taken_and_their_users_follow(page, demo):  # noqa: F811
     third.scroll_into_view_if_needed()
     third.get_by_role("button", name="Steps").click()
     third.get_by_label("Take saved steps").select_option(label="Soft")
-    wait_for(lambda: document(demo)["routes"][2]["shapers"] == document(demo)["routes"][0]["shapers"], 5, "the steps")
+    wait_for(
+        lambda: document(demo)["routes"][2]["shapers"] == document(demo)["routes"][0]["shapers"],
+        5,
+        "the steps",
+    )
     demo.set("/routes/r3/shapers/smooth/values/release", 900.0)
     third.get_by_role("button", name="Update “Soft”").click()
     third.get_by_role("button", name="Update it too").click()
     wait_for(lambda: document(demo)["routes"][0]["shapers"][1]["values"]["release"] == 900.0, 5, "its users")
 
 
-def test_a_mover_is_made_drawn_and_shows_what_is_wrong(page, demo):  # noqa: F811
+def test_a_mover_is_made_drawn_and_shows_what_is_wrong(page, demo):
     open_column(page, "2")
     page.get_by_role("tab", name="Movers").click()
     page.locator("button.button", has_text="Pattern").click()
@@ -120,7 +134,7 @@ def test_a_mover_is_made_drawn_and_shows_what_is_wrong(page, demo):  # noqa: F81
     expect(card.get_by_text("There is no signal")).to_have_count(0)
 
 
-def test_a_grabbed_value_follows_the_hand_and_goes_back(page, demo):  # noqa: F811
+def test_a_grabbed_value_follows_the_hand_and_goes_back(page, demo):
     open_column(page, "3")
     bar = page.locator('[data-target="ring.radius"] .bar')
     bar.hover(position={"x": bar.bounding_box()["width"] * 0.8, "y": 10})
@@ -131,23 +145,34 @@ def test_a_grabbed_value_follows_the_hand_and_goes_back(page, demo):  # noqa: F8
     # Frozen with F as long as it is held.
     bar.focus()
     page.keyboard.down("f")
-    wait_for(lambda: abs(value_of(demo, "ring.radius") - value_of(demo, "ring.radius")) < 1e-9 and "ring.radius" in held(demo), 5, "the freeze")
+    wait_for(
+        lambda: (
+            abs(value_of(demo, "ring.radius") - value_of(demo, "ring.radius")) < 1e-9
+            and "ring.radius" in held(demo)
+        ),
+        5,
+        "the freeze",
+    )
     page.keyboard.up("f")
     wait_for(lambda: not held(demo), 5, "its end")
 
 
 def held(demo) -> list:
-    return next(row["data"]["held"] for row in live(demo, 0.6, [])[1][::-1] if row["type"] == "state" and "held" in row["data"])
+    return next(
+        row["data"]["held"]
+        for row in live(demo, 0.6, [])[1][::-1]
+        if row["type"] == "state" and "held" in row["data"]
+    )
 
 
-def test_escape_held_hands_everything_back(page, demo):  # noqa: F811
+def test_escape_held_hands_everything_back(page, demo):
     page.keyboard.down("Escape")
     wait_for(lambda: document(demo)["sound_amount"] == 0.0, 5, "hand back")
     page.keyboard.up("Escape")
     wait_for(lambda: value_of(demo, "ring.radius") == pytest.approx(0.3), 5, "the hand value")
 
 
-def test_presets_are_kept_recalled_marked_and_compared(page, demo):  # noqa: F811
+def test_presets_are_kept_recalled_marked_and_compared(page, demo):
     open_column(page, "3")
     page.locator("aside .keeps").get_by_role("button", name="Ring").click()
     presets = page.locator("aside .presets")
@@ -158,25 +183,45 @@ def test_presets_are_kept_recalled_marked_and_compared(page, demo):  # noqa: F81
     demo.set("/looks/lantern-tunnel/layers/lantern/source/values/radius", 1.5)
     expect(presets.get_by_label("changed")).to_be_visible()
     presets.get_by_role("button", name="A/B").click()
-    wait_for(lambda: document(demo)["looks"][0]["layers"][0]["source"]["values"]["radius"] == 0.3, 5, "the preset")
+    wait_for(
+        lambda: document(demo)["looks"][0]["layers"][0]["source"]["values"]["radius"] == 0.3, 5, "the preset"
+    )
     presets.get_by_role("button", name="B/A").click()
-    wait_for(lambda: document(demo)["looks"][0]["layers"][0]["source"]["values"]["radius"] == 1.5, 5, "what was there")
+    wait_for(
+        lambda: document(demo)["looks"][0]["layers"][0]["source"]["values"]["radius"] == 1.5,
+        5,
+        "what was there",
+    )
     presets.get_by_role("button", name="Hand only").click()
-    wait_for(lambda: all("ring." not in route["targets"][0] for route in document(demo)["routes"]), 5, "hand only")
+    wait_for(
+        lambda: all("ring." not in route["targets"][0] for route in document(demo)["routes"]), 5, "hand only"
+    )
 
 
-def test_the_map_shows_every_route_and_opens_it(page, demo):  # noqa: F811
+def test_the_map_shows_every_route_and_opens_it(page, demo):
     open_column(page, "2")
     page.get_by_role("tab", name="Map").click()
-    expect(page.locator(".map path")).to_have_count(sum(len(route.targets) for route in gallery_show().routes))
+    expect(page.locator(".map path")).to_have_count(
+        sum(len(route.targets) for route in gallery_show().routes)
+    )
     expect(page.locator(".map .to").first).to_be_visible()
     # A strand is pointed at in its middle, where nothing else lies.
     page.locator(".map path").nth(3).dispatch_event("click")
     expect(page.locator("[data-route=r4].open")).to_be_visible()
 
 
-def test_only_routes_in_sight_are_drawn(page, demo):  # noqa: F811
-    routes = [{"id": f"many-{i}", "signal": "band-low", "targets": ["ring.radius"], "low": 0.2, "high": 0.6, "shapers": [{"id": "range", "kind": "range"}, {"id": "smooth", "kind": "smooth"}]} for i in range(200)]
+def test_only_routes_in_sight_are_drawn(page, demo):
+    routes = [
+        {
+            "id": f"many-{i}",
+            "signal": "band-low",
+            "targets": ["ring.radius"],
+            "low": 0.2,
+            "high": 0.6,
+            "shapers": [{"id": "range", "kind": "range"}, {"id": "smooth", "kind": "smooth"}],
+        }
+        for i in range(200)
+    ]
     demo.set("/routes", routes)
     open_column(page, "2")
     expect(page.locator("[data-route]")).to_have_count(200)

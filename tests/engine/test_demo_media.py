@@ -28,7 +28,9 @@ def making(tmp_path, monkeypatch):
 def test_media_are_made_once(making):
     first = demo.made_once(print)
     assert demo.made_once(print) == first and len(making) == 1
-    assert (first / "sound").read_text() == "1" and [one.name for one in first.parent.iterdir()] == [first.name]
+    assert (first / "sound").read_text() == "1" and [one.name for one in first.parent.iterdir()] == [
+        first.name
+    ]
 
 
 def test_media_are_made_anew_when_what_makes_them_changed_and_the_old_ones_go(making, monkeypatch):
@@ -61,7 +63,10 @@ def test_a_draft_that_a_killed_start_left_goes_but_not_one_that_is_being_made(ma
 
 def test_every_file_of_the_demo_is_among_those_that_are_made():
     ready = demo.made_once(print)
-    assert {str(file.relative_to(ready)) for file in ready.rglob("*") if file.is_file()} == {*demo.DRAWN, *(file for files in demo.COMPOSED.values() for file in files)}
+    assert {str(file.relative_to(ready)) for file in ready.rglob("*") if file.is_file()} == {
+        *demo.DRAWN,
+        *(file for files in demo.COMPOSED.values() for file in files),
+    }
 
 
 def test_a_still_says_when_its_pictures_cannot_be_made_and_needs_none_where_none_are_shown(monkeypatch):
@@ -69,7 +74,10 @@ def test_a_still_says_when_its_pictures_cannot_be_made_and_needs_none_where_none
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(still, "made_once", full)
-    plans = {name: Performer(gallery_show().model_copy(update={"look": name})).plan for name in ("signal-rose", "fog-bank")}
+    plans = {
+        name: Performer(gallery_show().model_copy(update={"look": name})).plan
+        for name in ("signal-rose", "fog-bank")
+    }
     assert still._pictures(plans["signal-rose"]) is None
     with pytest.raises(still.StillError, match="No space left"):
         still._pictures(plans["fog-bank"])

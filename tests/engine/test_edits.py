@@ -26,14 +26,22 @@ def engine(tmp_path):
     """An engine process that plays the demo show, and both ends of its bus: (Caller, SUB socket)."""
     places = Places(tmp_path / "data")
     places.make()
-    process = subprocess.Popen([sys.executable, "-m", "fulgura.engine", str(places.data)], env=child_environment())
+    process = subprocess.Popen(
+        [sys.executable, "-m", "fulgura.engine", str(places.data)], env=child_environment()
+    )
     context = zmq.Context()
     caller, frames = bus.Caller(places.run, context), context.socket(zmq.SUB)
     frames.connect(bus.addresses(places.run)[0])
     frames.subscribe(bus.FRAME)
     show = demo_show()
     try:
-        caller.send("show", show=show.model_copy(update={"inputs": [show.inputs[0].model_copy(update={"use": "house"})]}).model_dump(), revision=1)
+        caller.send(
+            "show",
+            show=show.model_copy(
+                update={"inputs": [show.inputs[0].model_copy(update={"use": "house"})]}
+            ).model_dump(),
+            revision=1,
+        )
         yield caller, frames
     finally:
         process.terminate()
@@ -42,7 +50,9 @@ def engine(tmp_path):
 
 
 def newest(frames: zmq.Socket, seen: wire.Packet) -> wire.Packet:
-    """The last frame that has been published: of those that wait, or the one already `seen` when the machine held the engine up."""
+    """The last frame that has been published: of those that wait, or the one already `seen` when the machine
+    held the engine up.
+    """
     last = None
     while frames.poll(0):
         last = frames.recv_multipart()[1]
@@ -64,9 +74,14 @@ def test_an_edit_is_on_the_output_within_two_frames_of_its_arrival(engine):
         wanted = round(0.1 + 0.01 * attempt, 3)
         time.sleep(0.05 + float(rng.random()) / 30)  # At any moment within a tick.
         sent = newest(frames, now)
-        event = Edited(edit=SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/ripple", value=wanted)).model_dump()
+        event = Edited(
+            edit=SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/ripple", value=wanted)
+        ).model_dump()
         caller.send("edit", event=event, revision=attempt + 2, **{"from": attempt + 1})
-        while abs(float((now := wire.decode(frames.recv_multipart()[1])).blocks[BlockId.LIVE][index]) - wanted) > 1e-5:
+        while (
+            abs(float((now := wire.decode(frames.recv_multipart()[1])).blocks[BlockId.LIVE][index]) - wanted)
+            > 1e-5
+        ):
             assert now.number < sent.number + 60, f"edit {attempt} did not arrive"
         waited.append(now.number - sent.number)
     assert np.percentile(waited, 90) <= 2, waited

@@ -20,7 +20,9 @@ from tests.conftest import wait_for
 def track(tmp_path):
     """A track of ten blocks whose samples count upward, loaded."""
     file = tmp_path / "count.wav"
-    soundfile.write(file, np.repeat(np.arange(BLOCK * 10)[:, None] / 1e4, 2, axis=1), SAMPLE_RATE, subtype="FLOAT")
+    soundfile.write(
+        file, np.repeat(np.arange(BLOCK * 10)[:, None] / 1e4, 2, axis=1), SAMPLE_RATE, subtype="FLOAT"
+    )
     made = TrackInput(file, "count")
     wait_for(lambda: made.ready, 5, "reading")
     return made
@@ -89,7 +91,9 @@ def test_an_impossible_stretch_plays_the_track(track, stretch):
 
 
 def test_an_hour_takes_no_more_memory_than_a_minute(tmp_path):
-    """What is read ahead is bounded, whatever the length; a tick that finds nothing read gets silence, at once."""
+    """What is read ahead is bounded, whatever the length; a tick that finds nothing read gets silence, at
+    once.
+    """
     file = tmp_path / "long.flac"
     with soundfile.SoundFile(file, "w", SAMPLE_RATE, 2, format="FLAC", subtype="PCM_16") as out:
         for _ in range(60):
@@ -207,7 +211,17 @@ def test_of_several_shows_only_the_newest_is_taken(engine):
     assert (engine.performer.show.name, engine.revision) == ("three", 2)
 
 
-@pytest.mark.parametrize("command", [{"do": "show", "show": {"name": 5}}, {"do": "show"}, {"do": "dance"}, {}, {"do": "seek", "seconds": 3}, {"do": "audio", "pcm": b"x"}])
+@pytest.mark.parametrize(
+    "command",
+    [
+        {"do": "show", "show": {"name": 5}},
+        {"do": "show"},
+        {"do": "dance"},
+        {},
+        {"do": "seek", "seconds": 3},
+        {"do": "audio", "pcm": b"x"},
+    ],
+)
 def test_a_command_that_makes_no_sense_changes_nothing(engine, command):
     engine.obey([command])
     assert engine.performer.show.name == "Nothing yet"

@@ -76,7 +76,12 @@ def test_the_engine_records_on_command_and_finishes_what_a_crash_left(tmp_path):
     (tmp_path / "old.recording").write_bytes(b"fLaC")
     engine = Engine(tmp_path, tmp_path)
     assert (tmp_path / "old.recorded").exists()
-    engine.obey([{"do": "record", "input": "main", "name": "../../Main"}, {"do": "record", "input": "nowhere", "name": "x"}])
+    engine.obey(
+        [
+            {"do": "record", "input": "main", "name": "../../Main"},
+            {"do": "record", "input": "nowhere", "name": "x"},
+        ]
+    )
     for tick in range(40):
         engine._tick(3, tick / 60)
     assert engine.recorders["main"].blocks > 0 and list(engine.recorders) == ["main"]
@@ -92,7 +97,21 @@ def test_the_engine_records_on_command_and_finishes_what_a_crash_left(tmp_path):
 def test_what_libsndfile_does_not_know_is_read_by_ffmpeg(tmp_path, ending):
     tone = 0.5 * np.sin(2 * np.pi * 1000 * np.arange(44_100 * 3) / 44_100)
     soundfile.write(tmp_path / "tone.wav", tone, 44_100)
-    subprocess.run(["ffmpeg", "-v", "error", "-i", tmp_path / "tone.wav", "-c:a", "aac", "-b:a", "192k", tmp_path / f"tone{ending}"], check=True)
+    subprocess.run(
+        [
+            "ffmpeg",
+            "-v",
+            "error",
+            "-i",
+            tmp_path / "tone.wav",
+            "-c:a",
+            "aac",
+            "-b:a",
+            "192k",
+            tmp_path / f"tone{ending}",
+        ],
+        check=True,
+    )
     samples, rate = load(tmp_path / f"tone{ending}")
     assert rate == 44_100 and len(samples) == pytest.approx(3 * SAMPLE_RATE, rel=0.03)
     assert np.sqrt(np.mean(samples[12_000:-12_000] ** 2)) == pytest.approx(0.5 * 2**-0.5, rel=0.01)
@@ -101,7 +120,9 @@ def test_what_libsndfile_does_not_know_is_read_by_ffmpeg(tmp_path, ending):
 def test_a_playlist_that_names_other_places_is_not_followed(tmp_path):
     other = tmp_path / "secret.txt"
     other.write_text("secret")
-    (tmp_path / "list.m4a").write_text(f"#EXTM3U\n#EXTINF:1,\nhttp://127.0.0.1:9/x.aac\n#EXTINF:1,\n{other}\n")
+    (tmp_path / "list.m4a").write_text(
+        f"#EXTM3U\n#EXTINF:1,\nhttp://127.0.0.1:9/x.aac\n#EXTINF:1,\n{other}\n"
+    )
     from fulgura.engine.audiofile import AudioFileError
 
     with pytest.raises(AudioFileError, match="cannot be read as sound"):

@@ -1,4 +1,6 @@
-"""A performance replayed gives the same frames, bit for bit: ten minutes of sound and hands, live and offline."""
+"""A performance replayed gives the same frames, bit for bit: ten minutes of sound and hands, live and
+offline.
+"""
 
 from concurrent.futures import ProcessPoolExecutor
 from hashlib import sha256
@@ -21,15 +23,26 @@ FRAMES = MINUTES * 3600
 
 
 def hands(seed: int) -> dict[int, list]:
-    """What a performer does in ten minutes, by frame: edits, glides, grabs, taps on the beat; some of it makes no sense."""
+    """What a performer does in ten minutes, by frame: edits, glides, grabs, taps on the beat; some of it
+    makes no sense.
+    """
     rng = np.random.default_rng(seed)
     done: dict[int, list] = {}
     for frame in sorted(rng.integers(10, FRAMES, 400).tolist()):
         x = float(rng.random())
         event = [
-            Edited(edit=SetValue(path="/routes/r1/high", value=0.4 + x)), Edited(edit=SetValue(path="/routes/r1/shapers/smooth/values/release", value=round(900 * x, 1)), glide_ms=300),
-            Edited(edit=SetValue(path="/movers/tide/part/values/beats", value=1.0 + 8 * x)), Edited(edit=SetValue(path="/routes/r3/muted", value=x > 0.5), glide_beats=1.0),
-            Held(target="ring.radius", value=x), Held(target="feedback.turn"), GivenBack(glide_ms=500 * x), BeatTurned(what="nudge", value=0.01), Held(target="gone.x", value=1),
+            Edited(edit=SetValue(path="/routes/r1/high", value=0.4 + x)),
+            Edited(
+                edit=SetValue(path="/routes/r1/shapers/smooth/values/release", value=round(900 * x, 1)),
+                glide_ms=300,
+            ),
+            Edited(edit=SetValue(path="/movers/tide/part/values/beats", value=1.0 + 8 * x)),
+            Edited(edit=SetValue(path="/routes/r3/muted", value=x > 0.5), glide_beats=1.0),
+            Held(target="ring.radius", value=x),
+            Held(target="feedback.turn"),
+            GivenBack(glide_ms=500 * x),
+            BeatTurned(what="nudge", value=0.01),
+            Held(target="gone.x", value=1),
             Edited(edit=SetValue(path="/routes/none/high", value=1)),
         ][int(rng.integers(10))]
         done.setdefault(frame, []).append(event)
@@ -50,7 +63,9 @@ def house_show() -> Show:
 
 
 def played_live(folder: Path, recorded: dict[int, list]) -> str:
-    """The engine's own tick with its input, its commands, and blocks as its clock asks for them; hash of all that it published."""
+    """The engine's own tick with its input, its commands, and blocks as its clock asks for them; hash of all
+    that it published.
+    """
     engine = Engine(folder, folder)
     try:
         engine.obey([{"do": "show", "show": house_show().model_dump(), "revision": 1}])
@@ -61,7 +76,16 @@ def played_live(folder: Path, recorded: dict[int, list]) -> str:
             revision = engine.revision
             for event in recorded.get(number, []):
                 if isinstance(event, Edited):
-                    engine.obey([{"do": "edit", "event": event.model_dump(), "from": engine.revision, "revision": engine.revision + 1}])
+                    engine.obey(
+                        [
+                            {
+                                "do": "edit",
+                                "event": event.model_dump(),
+                                "from": engine.revision,
+                                "revision": engine.revision + 1,
+                            }
+                        ]
+                    )
                 else:
                     engine.obey([{"do": "event", "event": event.model_dump()}])
             assert engine.revision >= revision
@@ -104,7 +128,13 @@ def test_a_preset_recalled_with_a_glide_is_replayed_too():
             if number == 30:
                 performer.act(Edited(edit=edit))
             if number == 60:
-                performer.act(Edited(edit=SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/radius", value=1.5)))
+                performer.act(
+                    Edited(
+                        edit=SetValue(
+                            path="/looks/lantern-tunnel/layers/lantern/source/values/radius", value=1.5
+                        )
+                    )
+                )
             if number == 120:
                 performer.act(Edited(edit=recall(performer.show, performer.show.presets[0]), glide_beats=2.0))
             performer.hear(noise)

@@ -46,7 +46,9 @@ def test_missing_system_packages_are_installed_after_one_update(said, monkeypatc
 def test_without_root_and_sudo_the_command_to_run_is_printed(said, monkeypatch):
     monkeypatch.setattr(setup, "_found", lambda thing: thing != "mariadbd")
     monkeypatch.setattr(setup.os, "geteuid", lambda: 1000)
-    monkeypatch.setattr(setup.shutil, "which", lambda name, **_: None if name == "sudo" else f"/usr/bin/{name}")
+    monkeypatch.setattr(
+        setup.shutil, "which", lambda name, **_: None if name == "sudo" else f"/usr/bin/{name}"
+    )
     with pytest.raises(SetupError, match="apt-get install mariadb-server-core"):
         setup._system_packages(setup.RUNNING, said.append)
 
@@ -67,13 +69,35 @@ def test_a_changed_file_changes_the_digest(tmp_path):
 
 def test_the_launcher_and_python_agree_on_the_lock_files_digest():
     """The shell script and setup.py both decide from it whether packages are current."""
-    script = subprocess.run(["bash", "-c", "{ printf 'requirements.lock\\0'; cat requirements.lock; } | sha256sum | cut -d' ' -f1"], cwd=setup.ROOT, capture_output=True, text=True, check=True)
+    script = subprocess.run(
+        [
+            "bash",
+            "-c",
+            "{ printf 'requirements.lock\\0'; cat requirements.lock; } | sha256sum | cut -d' ' -f1",
+        ],
+        cwd=setup.ROOT,
+        capture_output=True,
+        text=True,
+        check=True,
+    )
     assert script.stdout.strip() == setup.digest_of(setup.ROOT / "requirements.lock")
 
 
 def test_what_judges_the_beat_is_compiled_before_a_show_starts():
-    """The engine's tick must not stop for a compiler: these are first needed when the second beat has sounded."""
-    check = "from fulgura.core.sound import cut, metre, perceptron, rivals, tempo; print({len(f.signatures) for f in (cut.features, tempo._lean, metre.note, metre.lay, perceptron.ask, rivals._strongest, rivals.favour)})"
+    """The engine's tick must not stop for a compiler: these are first needed when the second beat has
+    sounded.
+    """
+    check = (
+        "from fulgura.core.sound import cut, metre, perceptron, rivals, tempo; print({len(f.signatures) for f"
+        " in (cut.features, tempo._lean, metre.note, metre.lay, perceptron.ask, rivals._strongest,"
+        " rivals.favour)})"
+    )
     environment = {**os.environ, "PYTHONPATH": str(setup.ROOT / "src")}
-    done = subprocess.run([sys.executable, "-c", f"{setup.WARM_UP};{check}"], capture_output=True, text=True, check=True, env=environment)
+    done = subprocess.run(
+        [sys.executable, "-c", f"{setup.WARM_UP};{check}"],
+        capture_output=True,
+        text=True,
+        check=True,
+        env=environment,
+    )
     assert done.stdout.strip() == "{1}"

@@ -22,12 +22,18 @@ def test_whatever_it_was_it_becomes_48_khz_stereo_with_outline_and_tempo(tmp_pat
         assert file.frames == pytest.approx(len(sound), abs=200)
     assert found["seconds"] == pytest.approx(40.0, abs=0.01) and found["bpm"] == pytest.approx(124, abs=1)
     outline = json.loads(target.with_suffix(".wave.json").read_text())
-    assert outline["seconds"] == found["seconds"] and 0.5 < max(outline["peaks"]) <= 1.0 and len(outline["peaks"]) <= MOST_COLUMNS
+    assert (
+        outline["seconds"] == found["seconds"]
+        and 0.5 < max(outline["peaks"]) <= 1.0
+        and len(outline["peaks"]) <= MOST_COLUMNS
+    )
 
 
 def test_without_a_beat_there_is_no_tempo(tmp_path):
     source = tmp_path / "hiss.wav"
-    soundfile.write(source, np.random.default_rng(1).standard_normal((20 * SAMPLE_RATE, 2)) * 0.1, SAMPLE_RATE)
+    soundfile.write(
+        source, np.random.default_rng(1).standard_normal((20 * SAMPLE_RATE, 2)) * 0.1, SAMPLE_RATE
+    )
     assert take_in(source, tmp_path / "hiss.flac")["bpm"] is None
 
 

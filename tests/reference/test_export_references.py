@@ -22,7 +22,9 @@ def heard(tmp_path_factory):
 
 
 def test_jams_validates_against_its_schema(heard):
-    """jams 0.3.5 (E. J. Humphrey et al., ISMIR 2014), strict: the file's schema and that of every namespace."""
+    """jams 0.3.5 (E. J. Humphrey et al., ISMIR 2014), strict: the file's schema and that of every
+    namespace.
+    """
     read = jams.load(io.StringIO(FORMATS[".jams"](heard)), validate=True, strict=True)
     assert [one.namespace for one in read.annotations] == ["beat", "tempo", "onset", "onset", "onset"]
     beats = read.annotations[0].data

@@ -1,4 +1,6 @@
-"""Lamps on the wire: bytes read by an independent receiver (tshark's ACN dissector), and rules of ANSI E1.31."""
+"""Lamps on the wire: bytes read by an independent receiver (tshark's ACN dissector), and rules of
+ANSI E1.31.
+"""
 
 import shutil
 import socket
@@ -48,7 +50,9 @@ def capture(packets: list[bytes], path) -> None:
     rows = [struct.pack("<IHHiIII", 0xA1B2C3D4, 2, 4, 0, 0, 65535, 101)]
     for raw in packets:
         udp = struct.pack(">HHHH", 40_000, 5568, 8 + len(raw), 0) + raw
-        ip = struct.pack(">BBHHHBBH4s4s", 0x45, 0, 20 + len(udp), 0, 0, 64, 17, 0, b"\x7f\0\0\1", b"\x7f\0\0\1")
+        ip = struct.pack(
+            ">BBHHHBBH4s4s", 0x45, 0, 20 + len(udp), 0, 0, 64, 17, 0, b"\x7f\0\0\1", b"\x7f\0\0\1"
+        )
         rows.append(struct.pack("<IIII", 0, 0, len(ip + udp), len(ip + udp)) + ip + udp)
     path.write_bytes(b"".join(rows))
 
@@ -59,7 +63,16 @@ def test_an_independent_receiver_reads_what_was_sent(wire, output, tmp_path):
     output.send({7: slots(255)}, 0.0)
     output.send({7: slots(20)}, 1.0)
     capture([wire.recv(2048), wire.recv(2048)], tmp_path / "wire.pcap")
-    command = ["tshark", "-r", str(tmp_path / "wire.pcap"), "--enable-heuristic", "acn", "-o", "acn.dmx_enable:TRUE", "-V"]
+    command = [
+        "tshark",
+        "-r",
+        str(tmp_path / "wire.pcap"),
+        "--enable-heuristic",
+        "acn",
+        "-o",
+        "acn.dmx_enable:TRUE",
+        "-V",
+    ]
     text = subprocess.run(command, capture_output=True, text=True, check=True).stdout
     assert "Malformed" not in text
     assert text.count("PDU: Streaming DMX, Universe: 7, Priority: 120") == 2
@@ -128,7 +141,9 @@ def test_lamp_channels_are_linear_light_times_level():
 
 
 def test_srgb_agrees_with_the_standard():
-    """IEC 61966-2-1: the curve's ends, its joint, and the well-known middle (0.5 encoded is 0.2140 linear)."""
+    """IEC 61966-2-1: the curve's ends, its joint, and the well-known middle (0.5 encoded is 0.2140
+    linear).
+    """
     np.testing.assert_allclose(colour.to_linear([0, 0.04045, 0.5, 1]), [0, 0.0031308, 0.21404, 1], atol=2e-5)
     values = np.linspace(0, 1, 256)
     np.testing.assert_allclose(colour.to_encoded(colour.to_linear(values)), values, atol=1e-9)
@@ -136,13 +151,21 @@ def test_srgb_agrees_with_the_standard():
 
 
 def test_the_shaders_curves_are_the_standards_within_a_tenth_of_a_step():
-    """IEC 61966-2-1, against the core's own exact curve: shaders have it as polynomials, drawn here for 4096 values."""
+    """IEC 61966-2-1, against the core's own exact curve: shaders have it as polynomials, drawn here for 4096
+    values.
+    """
     context = moderngl.create_context(standalone=True, backend="egl")
     try:
-        text = shader("") + "void main() { o_colour = vec4(encoded(vec3(v_uv.x)).x, decoded(vec3(v_uv.x)).x, v_uv.x, 1.0); }"
+        text = (
+            shader("")
+            + "void main() { o_colour = vec4(encoded(vec3(v_uv.x)).x, decoded(vec3(v_uv.x)).x, v_uv.x,"
+            " 1.0); }"
+        )
         target = context.texture((4096, 1), 4, dtype="f4")
         context.framebuffer([target]).use()
-        context.vertex_array(context.program(vertex_shader=shader("quad.vert"), fragment_shader=text), []).render(moderngl.TRIANGLES, vertices=3)
+        context.vertex_array(
+            context.program(vertex_shader=shader("quad.vert"), fragment_shader=text), []
+        ).render(moderngl.TRIANGLES, vertices=3)
         encoded, decoded, at, _ = np.frombuffer(target.read(), np.float32).reshape(4096, 4).T.astype(float)
     finally:
         context.release()
@@ -156,12 +179,21 @@ def test_the_stand_in_node_counts_what_is_lost_and_holds_when_data_ends():
         port = free.getsockname()[1]
     node = Node("127.0.0.1", port)
     try:
-        made = lambda sequence, **more: sacn.DataPacket(cid=(1,) * 16, sourceName="t", universe=1, dmxData=(9, 8, 7), sequence=sequence, **more)  # noqa: E731
+
+        def made(sequence, **more):
+            return sacn.DataPacket(
+                cid=(1,) * 16, sourceName="t", universe=1, dmxData=(9, 8, 7), sequence=sequence, **more
+            )
+
         now = time.monotonic()
         for sequence in (1, 2, 5, 4):
             node.take(made(sequence), now)
         row = node.report(1, 3)[0]
-        assert (row.packets, row.lost, row.slots) == (3, 2, [9, 8, 7])  # 3 and 4 were missing; 4 came late and is dropped.
+        assert (row.packets, row.lost, row.slots) == (
+            3,
+            2,
+            [9, 8, 7],
+        )  # 3 and 4 were missing; 4 came late and is dropped.
         node.take(made(6), now - 3.0)
         assert node.report(1, 3)[0].state.startswith("no data")
         node.take(made(7, streamTerminated=True), now)

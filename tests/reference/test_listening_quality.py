@@ -1,6 +1,7 @@
 """How well beats and hits are heard, judged by mir_eval on kits that the drum network was never taught.
 
-The full table, with sampled kits, is made by ``./fulgura bench --listening``; these clips need nothing installed.
+The full table, with sampled kits, is made by ``./fulgura bench --listening``; these clips need nothing
+installed.
 """
 
 from dataclasses import replace
@@ -23,7 +24,9 @@ KITS = ["own-6", "own-7"]
 
 @pytest.fixture(scope="module")
 def rows():
-    """Scores of 32 clips: every pattern twice, at 72 to 176 BPM, swung, noisy, quiet, in rooms, with and without a bed."""
+    """Scores of 32 clips: every pattern twice, at 72 to 176 BPM, swung, noisy, quiet, in rooms, with and
+    without a bed.
+    """
     return table(list(recipes(KITS, 11, 2 * len(PATTERNS))))
 
 
@@ -59,7 +62,9 @@ def test_a_sudden_change_is_locked_again_within_six_seconds():
 
 
 def test_a_new_tempo_is_locked_for_comparing_the_likeliest(monkeypatch):
-    """Without the comparison the filter takes the new tempo of this clip for another, as the first line shows."""
+    """Without the comparison the filter takes the new tempo of this clip for another, as the first line
+    shows.
+    """
     clip = play(Recipe("new", "hop", 159.0, "own-7", 18, jitter=0.005, snr_db=25, end_bpm=115.0, jump=True))
     with monkeypatch.context() as patch:
         patch.setattr(tempo, "DOUBT", 0.0)
@@ -68,7 +73,9 @@ def test_a_new_tempo_is_locked_for_comparing_the_likeliest(monkeypatch):
 
 
 def test_a_new_tempo_is_met_sooner_for_being_let_in_on_a_beat(monkeypatch):
-    """Three of its beats go by unmet; without what lets any tempo begin with a beat twice as many, as the first line shows."""
+    """Three of its beats go by unmet; without what lets any tempo begin with a beat twice as many, as the
+    first line shows.
+    """
     clip = play(Recipe("cut", "hop", 103.0, "own-7", 21, jitter=0.005, snr_db=25, end_bpm=150.0, jump=True))
     with monkeypatch.context() as patch:
         patch.setattr(tempo, "CUT", 0.0)
@@ -79,7 +86,9 @@ def test_a_new_tempo_is_met_sooner_for_being_let_in_on_a_beat(monkeypatch):
 
 
 def test_the_off_beat_of_a_swung_rhythm_is_left_for_the_beat(monkeypatch):
-    """Without what is judged of each beat the filter stays on the off-beat of this clip, as the first line shows."""
+    """Without what is judged of each beat the filter stays on the off-beat of this clip, as the first line
+    shows.
+    """
     clip = play(Recipe("off", "funk", 150.0, "own-6", 1, swing=0.62, jitter=0.01, snr_db=10))
     with monkeypatch.context() as patch:
         patch.setattr(tempo, "LEAN", 0.0)
@@ -131,8 +140,12 @@ def test_what_is_no_rhythm_raises_no_hail_of_hits(name):
     t = np.arange(12 * SAMPLE_RATE) / SAMPLE_RATE
     tone = np.sin(2 * np.pi * 220 * t)
     samples = {
-        "silence": np.zeros_like(t), "tone": 0.5 * tone, "noise": np.random.default_rng(2).standard_normal(len(t)) * 0.1,
-        "dc": np.full_like(t, 0.4), "square": np.sign(tone) * 0.999, "drop-out": np.stack([0.3 * tone, 0.3 * tone * (t < 6)], axis=1),
+        "silence": np.zeros_like(t),
+        "tone": 0.5 * tone,
+        "noise": np.random.default_rng(2).standard_normal(len(t)) * 0.1,
+        "dc": np.full_like(t, 0.4),
+        "square": np.sign(tone) * 0.999,
+        "drop-out": np.stack([0.3 * tone, 0.3 * tone * (t < 6)], axis=1),
     }[name]
     analyser = Analyser()
     _, hits = listen(samples, analyser)
@@ -150,7 +163,9 @@ def loud():
 
 @pytest.mark.parametrize("gain_db", [-10.0, -20.0])
 def test_scores_do_not_change_with_the_level(loud, gain_db):
-    """On the mean of clips: where a rhythm can be counted in two ways, next to nothing decides between them."""
+    """On the mean of clips: where a rhythm can be counted in two ways, next to nothing decides
+    between them.
+    """
     clips, as_they_are = loud
     quieter = summary([judge(replace(clip, samples=clip.samples * 10 ** (gain_db / 20))) for clip in clips])
     for score in ("beat_f", "aml_t", "kick", "snare", "hat"):
@@ -158,9 +173,14 @@ def test_scores_do_not_change_with_the_level(loud, gain_db):
 
 
 def test_the_material_is_what_it_says():
-    """Truth by construction: the energy jumps where the truth says that a kick is, and the level and length are as asked."""
+    """Truth by construction: the energy jumps where the truth says that a kick is, and the level and length
+    are as asked.
+    """
     clip = play(Recipe("truth", "four", 120.0, "own-6", 1, jitter=0.0, level_db=-12.0))
-    assert 20 * np.log10(np.abs(clip.samples).max()) == pytest.approx(-12.0, abs=0.01) and len(clip.samples) == 30 * SAMPLE_RATE
+    assert (
+        20 * np.log10(np.abs(clip.samples).max()) == pytest.approx(-12.0, abs=0.01)
+        and len(clip.samples) == 30 * SAMPLE_RATE
+    )
     np.testing.assert_allclose(np.diff(clip.beats), 0.5, atol=1e-9)
     for t in clip.hits["kick"][4:20]:
         at = int(t * SAMPLE_RATE)
@@ -169,51 +189,106 @@ def test_the_material_is_what_it_says():
     np.testing.assert_array_equal(clip.samples, again.samples)
 
 
-@pytest.mark.parametrize(("instrument", "voice"), [
-    ("Kick Long", "kick"), ("BassDrum", "kick"), ("Snare Rimshot", "snare"), ("Side Stick", "rim"), ("Hat Pedal", "hat"), ("Closed HH 2", "hat"),
-    ("Hat Open", "open"), ("Hat 1 Op", "open"), ("Side OHH", "open"), ("Hat Semi-Open", ""), ("Ride Bell", "bell"), ("Ride 2", "ride"), ("Floor Tom", "tom"), ("Zap 1", ""), ("17", ""),
-])
+@pytest.mark.parametrize(
+    ("instrument", "voice"),
+    [
+        ("Kick Long", "kick"),
+        ("BassDrum", "kick"),
+        ("Snare Rimshot", "snare"),
+        ("Side Stick", "rim"),
+        ("Hat Pedal", "hat"),
+        ("Closed HH 2", "hat"),
+        ("Hat Open", "open"),
+        ("Hat 1 Op", "open"),
+        ("Side OHH", "open"),
+        ("Hat Semi-Open", ""),
+        ("Ride Bell", "bell"),
+        ("Ride 2", "ride"),
+        ("Floor Tom", "tom"),
+        ("Zap 1", ""),
+        ("17", ""),
+    ],
+)
 def test_an_instrument_of_a_recorded_kit_is_known_by_its_name(instrument, voice):
     assert kits.voice_of(instrument) == voice
 
 
 @pytest.mark.parametrize("namespace", ["", ' xmlns="urn:kit"'])
 def test_a_recorded_kit_is_read_from_where_its_strokes_begin(tmp_path, monkeypatch, namespace):
-    """Of three strengths the hardest and the middle one; silence before a stroke would make its truth late."""
+    """Of three strengths the hardest and the middle one; silence before a stroke would make its truth
+    late.
+    """
     folder = tmp_path / "Small"
     folder.mkdir()
     for place, name in enumerate(("a.wav", "b.wav", "c.wav", "hat.wav")):
         stroke = np.concatenate([np.zeros(2000), 0.2 * (place + 1) * np.exp(-np.arange(4000) / 800.0)])
         soundfile.write(folder / name, stroke, 44_100)
-    layers = "".join(f"<layer><filename>{name}</filename><max>{most}</max></layer>" for name, most in (("b.wav", 0.7), ("c.wav", 1.0), ("a.wav", 0.3)))
-    text = f"<instrument><name>Kick</name>{layers}</instrument><instrument><name>Hat Closed</name><filename>hat.wav</filename></instrument>"
-    (folder / "drumkit.xml").write_text(f"<drumkit_info{namespace}><instrumentList>{text}</instrumentList></drumkit_info>")
+    layers = "".join(
+        f"<layer><filename>{name}</filename><max>{most}</max></layer>"
+        for name, most in (("b.wav", 0.7), ("c.wav", 1.0), ("a.wav", 0.3))
+    )
+    text = (
+        f"<instrument><name>Kick</name>{layers}</instrument><instrument><name>Hat"
+        " Closed</name><filename>hat.wav</filename></instrument>"
+    )
+    (folder / "drumkit.xml").write_text(
+        f"<drumkit_info{namespace}><instrumentList>{text}</instrumentList></drumkit_info>"
+    )
     monkeypatch.setattr(kits, "RECORDED", tmp_path)
     found = kits._recorded_kit("Small")
     assert {voice: len(sounds) for voice, sounds in found.items()} == {"kick": 1, "kick-soft": 1, "hat": 1}
-    assert np.argmax(np.abs(found["kick"][0])) < 0.003 * SAMPLE_RATE and np.abs(found["kick"][0]).max() == pytest.approx(kits.MIX["kick"])
+    assert np.argmax(np.abs(found["kick"][0])) < 0.003 * SAMPLE_RATE and np.abs(
+        found["kick"][0]
+    ).max() == pytest.approx(kits.MIX["kick"])
     assert np.abs(found["kick-soft"][0]).max() == pytest.approx(0.6 * kits.MIX["kick"])
 
 
 def test_a_piece_that_was_written_down_is_played_in_its_order(tmp_path, monkeypatch):
-    """Ticks are 48 a beat; instruments are known by name; a bar with hardly a note is left out; a soft stroke is a ghost note."""
+    """Ticks are 48 a beat; instruments are known by name; a bar with hardly a note is left out; a soft stroke
+    is a ghost note.
+    """
+
     def note(tick: int, instrument: int, velocity: float) -> str:
-        return f"<note><position>{tick}</position><velocity>{velocity}</velocity><instrument>{instrument}</instrument></note>"
+        struck = f"<velocity>{velocity}</velocity><instrument>{instrument}</instrument>"
+        return f"<note><position>{tick}</position>{struck}</note>"
 
     def pattern(name: str, *notes: str) -> str:
         return f"<pattern><name>{name}</name><noteList>{''.join(notes)}</noteList></pattern>"
 
-    groove = pattern("a", note(96, 0, 0.8), note(0, 0, 1.0), note(48, 1, 0.9), note(60, 1, 0.2), note(144, 1, 0.9), note(12, 9, 0.9))
+    groove = pattern(
+        "a",
+        note(96, 0, 0.8),
+        note(0, 0, 1.0),
+        note(48, 1, 0.9),
+        note(60, 1, 0.2),
+        note(144, 1, 0.9),
+        note(12, 9, 0.9),
+    )
     order = "".join(f"<group><patternID>{name}</patternID></group>" for name in "aba")
-    band = "<instrument><id>0</id><name>Kick</name></instrument><instrument><id>1</id><name>Snare</name></instrument>"
+    band = "".join(
+        f"<instrument><id>{number}</id><name>{name}</name></instrument>"
+        for number, name in enumerate(("Kick", "Snare"))
+    )
+    sparse = pattern("b", note(0, 0, 1.0))
     file = tmp_path / "small.h2song"
-    file.write_text(f"<song><instrumentList>{band}</instrumentList><patternList>{groove}{pattern('b', note(0, 0, 1.0))}</patternList><patternSequence>{order}</patternSequence></song>")
-    bar = [("kick", 0.0, 1.0), ("snare", 1.0, 0.9), ("snare", 1.25, 0.2), ("kick", 2.0, 0.8), ("snare", 3.0, 0.9)]
+    file.write_text(
+        f"<song><instrumentList>{band}</instrumentList><patternList>{groove}{sparse}</patternList>"
+        f"<patternSequence>{order}</patternSequence></song>"
+    )
+    bar = [
+        ("kick", 0.0, 1.0),
+        ("snare", 1.0, 0.9),
+        ("snare", 1.25, 0.2),
+        ("kick", 2.0, 0.8),
+        ("snare", 3.0, 0.9),
+    ]
     assert pieces.bars(file) == [bar, bar] and pieces.from_bar(file, 3, 3) == [bar] * 3
     monkeypatch.setattr(pieces, "FOLDERS", (tmp_path,))
     clip = play(next(written(["own-6"], 1)))
     interval = clip.beats[1] - clip.beats[0]
-    assert set(clip.hits) == {"kick", "snare"} and len(clip.either_way["snare"]) == pytest.approx(len(clip.hits["snare"]) / 2, abs=1)
+    assert set(clip.hits) == {"kick", "snare"} and len(clip.either_way["snare"]) == pytest.approx(
+        len(clip.hits["snare"]) / 2, abs=1
+    )
     np.testing.assert_allclose(np.diff(clip.hits["kick"]), 2 * interval, atol=0.06)
 
 
@@ -221,4 +296,6 @@ def test_the_count_in_the_bar_is_judged_where_beats_are_met():
     clip = Clip("count", np.zeros(8), np.arange(0.0, 8.0, 0.5), {}, "own", beats_a_bar=4)
     told = [Beat(t, t, (n + 2) % 4 + 1) for n, t in enumerate(clip.beats)]
     assert _ones(clip, told) == (0.0, 1.0), "two beats late: odd and even are right, the number is not"
-    assert _ones(clip, [*told[:8], *(Beat(t, t, n % 4 + 1) for n, t in enumerate(clip.beats[8:])), Beat(3.25, 3.2, 1)]) == (0.5, 1.0), "a beat between two true ones counts for nothing"
+    assert _ones(
+        clip, [*told[:8], *(Beat(t, t, n % 4 + 1) for n, t in enumerate(clip.beats[8:])), Beat(3.25, 3.2, 1)]
+    ) == (0.5, 1.0), "a beat between two true ones counts for nothing"

@@ -54,15 +54,26 @@ def test_band_edges_lie_at_minus_3_db(edges, slope):
 
 @pytest.mark.parametrize(("slope", "db_an_octave"), [("gentle", 6.0), ("usual", 12.0), ("steep", 24.0)])
 def test_a_band_falls_by_its_slope(slope, db_an_octave):
-    """The asymptote of a Butterworth is 6 dB an octave and order (textbook); far below the band it is reached."""
-    _, response = sosfreqz(bands.design(800.0, 1250.0, slope=slope), worN=np.array([50.0, 100.0]), fs=SAMPLE_RATE)
+    """The asymptote of a Butterworth is 6 dB an octave and order (textbook); far below the band it is
+    reached.
+    """
+    _, response = sosfreqz(
+        bands.design(800.0, 1250.0, slope=slope), worN=np.array([50.0, 100.0]), fs=SAMPLE_RATE
+    )
     assert np.diff(20 * np.log10(np.abs(response)))[0] == pytest.approx(db_an_octave, rel=0.02)
 
 
 def test_the_filter_bank_is_scipys_sosfilt():
     samples = np.random.default_rng(2).standard_normal(BLOCK)
-    edges = [(b.low_hz, b.high_hz) for b in USUAL_BANDS] + [(20.0, 100.0), (8000.0, 20_000.0), (500.0, 900.0, "steep"), (500.0, 900.0, "gentle")]
-    edges += [(float(hz), 1.3 * hz) for hz in np.geomspace(40.0, 12_000.0, 2 * bands.LANES)]  # More than one group, and one that is not full.
+    edges = [(b.low_hz, b.high_hz) for b in USUAL_BANDS] + [
+        (20.0, 100.0),
+        (8000.0, 20_000.0),
+        (500.0, 900.0, "steep"),
+        (500.0, 900.0, "gentle"),
+    ]
+    edges += [
+        (float(hz), 1.3 * hz) for hz in np.geomspace(40.0, 12_000.0, 2 * bands.LANES)
+    ]  # More than one group, and one that is not full.
     bank = bands.Bank.of(edges)
     squares, peaks = np.zeros(len(edges)), np.zeros(len(edges))
     bands.filter_bank(bank.rows, bank.state, samples, squares, peaks)
@@ -77,8 +88,12 @@ def test_the_filter_bank_is_scipys_sosfilt():
 def test_the_spectrum_is_scipys_windowed_transform():
     """Against librosa.stft with the same Hann window (librosa: an independent implementation)."""
     samples = np.random.default_rng(4).standard_normal(spectrum.POINTS)
-    theirs = np.abs(librosa.stft(samples, n_fft=spectrum.POINTS, hop_length=spectrum.POINTS, window="hann", center=False))[:, 0]
-    np.testing.assert_allclose(spectrum.amplitudes(samples), theirs * 2 / spectrum.window().shape[0] * 2, rtol=1e-5, atol=1e-7)
+    theirs = np.abs(
+        librosa.stft(samples, n_fft=spectrum.POINTS, hop_length=spectrum.POINTS, window="hann", center=False)
+    )[:, 0]
+    np.testing.assert_allclose(
+        spectrum.amplitudes(samples), theirs * 2 / spectrum.window().shape[0] * 2, rtol=1e-5, atol=1e-7
+    )
 
 
 def test_parsevals_theorem_holds():
@@ -90,7 +105,9 @@ def test_parsevals_theorem_holds():
 
 @pytest.mark.parametrize("track", ["lamp-room", "fog-signal", "undertow"])
 def test_beats_agree_with_the_truth(heard, track):
-    """mir_eval (MIREX: ±70 ms), first 8 s left out; and causal is not worse than librosa's offline tracker."""
+    """mir_eval (MIREX: ±70 ms), first 8 s left out; and causal is not worse than librosa's offline
+    tracker.
+    """
     score, result, file = heard[track]
     truth = np.array([t for t in score.beats() if t > 8])
     ours = mir_eval.beat.f_measure(truth, np.array([b["t"] for b in result["beats"] if b["t"] > 8]))
@@ -104,7 +121,9 @@ def test_beats_agree_with_the_truth(heard, track):
 def test_each_kick_is_counted_once(heard, track):
     """mir_eval onsets, MIREX tolerance ±50 ms; a double count would cost precision."""
     score, result, _ = heard[track]
-    f, _, _ = mir_eval.onset.f_measure(np.unique(score.hits["kick"]), np.array([h["t"] for h in result["hits"]["kick"]]), window=0.05)
+    f, _, _ = mir_eval.onset.f_measure(
+        np.unique(score.hits["kick"]), np.array([h["t"] for h in result["hits"]["kick"]]), window=0.05
+    )
     assert f >= 0.95
 
 
@@ -136,17 +155,40 @@ def test_the_flux_lateness_is_what_clicks_measure():
 
 def test_analyze_prints_the_promised_fields(heard):
     _, _, file = heard["fog-signal"]
-    done = subprocess.run([sys.executable, "-m", "fulgura", "analyze", str(file), "--json"], capture_output=True, text=True, check=True)
+    done = subprocess.run(
+        [sys.executable, "-m", "fulgura", "analyze", str(file), "--json"],
+        capture_output=True,
+        text=True,
+        check=True,
+    )
     row = json.loads(done.stdout)
-    assert {"file", "sample_rate", "hop", "duration_s", "realtime_factor", "level", "bands", "hits", "tempo", "beats"} <= row.keys()
+    assert {
+        "file",
+        "sample_rate",
+        "hop",
+        "duration_s",
+        "realtime_factor",
+        "level",
+        "bands",
+        "hits",
+        "tempo",
+        "beats",
+    } <= row.keys()
     assert row["hop"] == 256 and row["sample_rate"] == 48_000 and set(row["hits"]) == {"kick", "snare", "hat"}
-    assert {"t", "at", "strength"} == row["hits"]["kick"][0].keys() and {"t", "at", "bar_position"} == row["beats"][0].keys()
+    assert {"t", "at", "strength"} == row["hits"]["kick"][0].keys() and {"t", "at", "bar_position"} == row[
+        "beats"
+    ][0].keys()
     assert {"name", "low_hz", "high_hz", "rms_dbfs", "peak_dbfs"} == row["bands"][0].keys()
 
 
-@pytest.mark.parametrize(("rate", "channels", "kind"), [(8_000, 1, "wav"), (44_100, 2, "ogg"), (96_000, 2, "flac"), (44_100, 1, "mp3"), (192_000, 6, "wav")])
+@pytest.mark.parametrize(
+    ("rate", "channels", "kind"),
+    [(8_000, 1, "wav"), (44_100, 2, "ogg"), (96_000, 2, "flac"), (44_100, 1, "mp3"), (192_000, 6, "wav")],
+)
 def test_files_of_any_rate_and_kind_are_heard(tmp_path, rate, channels, kind):
-    samples = np.repeat(np.sin(2 * np.pi * 440 * np.arange(rate * 2) / rate)[:, None] * 0.25, channels, axis=1)
+    samples = np.repeat(
+        np.sin(2 * np.pi * 440 * np.arange(rate * 2) / rate)[:, None] * 0.25, channels, axis=1
+    )
     file = tmp_path / f"tone.{kind}"
     soundfile.write(file, samples, rate)
     row = analyze(file)
@@ -156,7 +198,13 @@ def test_files_of_any_rate_and_kind_are_heard(tmp_path, rate, channels, kind):
 
 @pytest.mark.parametrize(
     ("name", "content", "words"),
-    [("empty.wav", b"", "empty"), ("text.mp3", b"no sound in here" * 40, "damaged"), ("cut.flac", b"fLaC\0\0", "damaged"), ("nothing.wav", None, "no sound in it"), ("gone.wav", False, "no file")],
+    [
+        ("empty.wav", b"", "empty"),
+        ("text.mp3", b"no sound in here" * 40, "damaged"),
+        ("cut.flac", b"fLaC\0\0", "damaged"),
+        ("nothing.wav", None, "no sound in it"),
+        ("gone.wav", False, "no file"),
+    ],
 )
 def test_a_bad_file_is_named_and_explained(tmp_path, name, content, words):
     file = tmp_path / name
@@ -164,8 +212,15 @@ def test_a_bad_file_is_named_and_explained(tmp_path, name, content, words):
         soundfile.write(file, np.zeros((0, 1)), SAMPLE_RATE)
     elif content is not False:
         file.write_bytes(content)
-    done = subprocess.run([sys.executable, "-m", "fulgura", "analyze", str(file), "--json"], capture_output=True, text=True)
-    assert done.returncode == 1 and words in done.stdout and name in done.stdout and "Traceback" not in done.stdout + done.stderr
+    done = subprocess.run(
+        [sys.executable, "-m", "fulgura", "analyze", str(file), "--json"], capture_output=True, text=True
+    )
+    assert (
+        done.returncode == 1
+        and words in done.stdout
+        and name in done.stdout
+        and "Traceback" not in done.stdout + done.stderr
+    )
 
 
 def test_dbfs_of_silence_is_finite():

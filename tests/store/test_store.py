@@ -54,8 +54,12 @@ def test_migrations_are_applied_once_and_in_order(database):
     assert migrate(database.places.database_socket) == []
     with transaction(database.places.database_socket) as cursor:
         cursor.execute("SELECT name FROM migrations ORDER BY name")
-        assert [row["name"] for row in cursor.fetchall()] == sorted(path.stem for path in MIGRATIONS.glob("*.sql"))
-        cursor.execute("SELECT engine, table_collation FROM information_schema.tables WHERE table_schema = 'fulgura'")
+        assert [row["name"] for row in cursor.fetchall()] == sorted(
+            path.stem for path in MIGRATIONS.glob("*.sql")
+        )
+        cursor.execute(
+            "SELECT engine, table_collation FROM information_schema.tables WHERE table_schema = 'fulgura'"
+        )
         rows = cursor.fetchall()
     assert all(row["engine"] == "InnoDB" and row["table_collation"].startswith("utf8mb4") for row in rows)
 
@@ -94,7 +98,11 @@ def test_a_save_that_fails_leaves_nothing_half_done(database, show):
     with pytest.raises(Exception, match="CONSTRAINT|constraint"):
         shows.save(database.places.database_socket, show, "Test", "{}", 1, revision)
     stored = shows.load(database.places.database_socket, show)
-    assert stored.head == 0 and stored.revisions == [] and stored.document == orjson.loads(demo_show().model_dump_json())
+    assert (
+        stored.head == 0
+        and stored.revisions == []
+        and stored.document == orjson.loads(demo_show().model_dump_json())
+    )
 
 
 def test_edits_go_on_while_the_database_is_away_and_are_saved_when_it_is_back(database, show):
@@ -103,7 +111,9 @@ def test_edits_go_on_while_the_database_is_away_and_are_saved_when_it_is_back(da
     for i in range(10):
         opened.edit(SetValue(path=WIDTH, value=0.1 + i / 100), f"edit {i}")
     assert not opened.saver.wait(1.5)
-    assert opened.saver.trouble and opened.show.looks[0].layers[0].source.values["width"] == pytest.approx(0.19)
+    assert opened.saver.trouble and opened.show.looks[0].layers[0].source.values["width"] == pytest.approx(
+        0.19
+    )
     assert database.places.unsaved.exists()
     # The web process dies too: a new one finds what waited on disk, and saves it once the database is back.
     opened.saver.stop = True

@@ -17,20 +17,30 @@ const band = computed(() => bands.value.find((one) => one.id === chosen.value) ?
 const hits = computed(() => (show.document?.hits ?? []).filter((one) => one.band === band.value?.id))
 const own = computed(() => layout.value?.hits.some((one) => one.listens === band.value?.id) ?? false)
 const colour = (id: string): string => signalColour(show.signals.get(`band-${id}`))
-const bandParameters = computed(() => (show.kind('band')?.parameters ?? []).filter((one) => one.unit !== 'Hz'))
+const bandParameters = computed(() =>
+  (show.kind('band')?.parameters ?? []).filter((one) => one.unit !== 'Hz'),
+)
 const hitParameters = (hit: HitSetting) => show.parametersOf('hit-setting', hit)
 const presets = ref<string[]>([])
-onMounted(async () => { presets.value = await api.bandPresets().catch(() => []) })
+onMounted(async () => {
+  presets.value = await api.bandPresets().catch(() => [])
+})
 
 const title = (id: string): string => show.signals.get(`hit-${id}`)?.name ?? id
 async function add(low: number, high: number, name = ''): Promise<void> {
-  try { chosen.value = (await api.addBand(show.input!.id, low, high, name)).id } catch (error) { show.complain(error) }
+  try {
+    chosen.value = (await api.addBand(show.input!.id, low, high, name)).id
+  } catch (error) {
+    show.complain(error)
+  }
 }
 async function remove(one: Band): Promise<void> {
   try {
     await api.removeBand(one.id)
     chosen.value = ''
-  } catch (error) { show.complain(error) }
+  } catch (error) {
+    show.complain(error)
+  }
 }
 function takeSet(event: Event): void {
   const box = event.target as HTMLSelectElement
@@ -41,7 +51,8 @@ const octaves = (one: Band): string => Math.log2((one.high_hz ?? 1) / (one.low_h
 const limits = (name: string) => show.kind('band')?.parameters.find((one) => one.name === name)
 function place(one: Band, name: 'low_hz' | 'high_hz', text: string): void {
   const hz = Number(text)
-  if (Number.isFinite(hz)) show.set(`/bands/${one.id}/${name}`, hz, `${one.name} ${limits(name)?.title.toLowerCase()}`)
+  if (Number.isFinite(hz))
+    show.set(`/bands/${one.id}/${name}`, hz, `${one.name} ${limits(name)?.title.toLowerCase()}`)
 }
 defineExpose({ add })
 </script>
@@ -49,33 +60,135 @@ defineExpose({ add })
 <template>
   <div class="card">
     <div class="chips" role="tablist" aria-label="Band">
-      <button v-for="one in bands" :key="one.id" class="button" role="tab" :aria-selected="one.id === band?.id" :class="{ chosen: one.id === band?.id }" :style="{ color: colour(one.id) }" @click="chosen = one.id">{{ one.name }}</button>
+      <button
+        v-for="one in bands"
+        :key="one.id"
+        class="button"
+        role="tab"
+        :aria-selected="one.id === band?.id"
+        :class="{ chosen: one.id === band?.id }"
+        :style="{ color: colour(one.id) }"
+        @click="chosen = one.id"
+      >
+        {{ one.name }}
+      </button>
     </div>
     <div class="pair">
-      <button class="button" aria-label="New band" @click="add(300, 1200)"><i class="pi pi-plus" />Band</button>
-      <button class="button" :class="{ on: finding }" @click="emit('find')"><i class="pi pi-search" />Find it</button>
+      <button class="button" aria-label="New band" @click="add(300, 1200)">
+        <i class="pi pi-plus" />Band
+      </button>
+      <button class="button" :class="{ on: finding }" @click="emit('find')">
+        <i class="pi pi-search" />Find it
+      </button>
     </div>
     <select class="button" aria-label="Sets of bands" @change="takeSet">
-      <option value="">Sets of bands…</option><option v-for="name in presets" :key="name">{{ name }}</option>
+      <option value="">Sets of bands…</option>
+      <option v-for="name in presets" :key="name">{{ name }}</option>
     </select>
     <template v-if="band">
-      <Field :key="band.id + 'n'" :value="band.name" label="Name" wide @change="(text) => text && show.set(`/bands/${band!.id}/name`, text, 'Band name')" />
-      <div class="row edges"><Field :key="band.id + 'l'" :value="String(band.low_hz)" label="Hz" @change="(text) => place(band!, 'low_hz', text)" /><Field :key="band.id + 'h'" :value="String(band.high_hz)" label="to" @change="(text) => place(band!, 'high_hz', text)" /></div>
-      <span class="soft small"><span class="num">{{ octaves(band) }}</span> octaves wide</span>
-      <ParameterControl v-for="one in bandParameters" :key="band.id + one.name" :parameter="one" :value="(band as unknown as Record<string, number>)[one.name]!" @change="(value, gesture) => show.set(`/bands/${band!.id}/${one.name}`, value, `${band!.name} ${one.title.toLowerCase()}`, gesture)" />
+      <Field
+        :key="band.id + 'n'"
+        :value="band.name"
+        label="Name"
+        wide
+        @change="(text) => text && show.set(`/bands/${band!.id}/name`, text, 'Band name')"
+      />
+      <div class="row edges">
+        <Field
+          :key="band.id + 'l'"
+          :value="String(band.low_hz)"
+          label="Hz"
+          @change="(text) => place(band!, 'low_hz', text)"
+        /><Field
+          :key="band.id + 'h'"
+          :value="String(band.high_hz)"
+          label="to"
+          @change="(text) => place(band!, 'high_hz', text)"
+        />
+      </div>
+      <span class="soft small"
+        ><span class="num">{{ octaves(band) }}</span> octaves wide</span
+      >
+      <ParameterControl
+        v-for="one in bandParameters"
+        :key="band.id + one.name"
+        :parameter="one"
+        :value="(band as unknown as Record<string, number>)[one.name]!"
+        @change="
+          (value, gesture) =>
+            show.set(
+              `/bands/${band!.id}/${one.name}`,
+              value,
+              `${band!.name} ${one.title.toLowerCase()}`,
+              gesture,
+            )
+        "
+      />
       <template v-for="hit in hits" :key="hit.id">
         <strong class="about" :style="{ color: colour(band.id) }">▼ {{ title(hit.id) }}</strong>
-        <ParameterControl v-for="one in hitParameters(hit)" :key="hit.id + one.name" :parameter="one" :value="(hit as unknown as Record<string, number>)[one.name]!" @change="(value, gesture) => show.set(`/hits/${hit.id}/${one.name}`, value, `${title(hit.id)} ${one.title.toLowerCase()}`, gesture)" />
+        <ParameterControl
+          v-for="one in hitParameters(hit)"
+          :key="hit.id + one.name"
+          :parameter="one"
+          :value="(hit as unknown as Record<string, number>)[one.name]!"
+          @change="
+            (value, gesture) =>
+              show.set(
+                `/hits/${hit.id}/${one.name}`,
+                value,
+                `${title(hit.id)} ${one.title.toLowerCase()}`,
+                gesture,
+              )
+          "
+        />
       </template>
-      <button class="button" :class="{ on: own }" @click="api.catchHits(band.id, !own).catch(show.complain)">{{ own ? 'Its own hits are caught' : 'Catch hits of this band' }}</button>
+      <button class="button" :class="{ on: own }" @click="api.catchHits(band.id, !own).catch(show.complain)">
+        {{ own ? 'Its own hits are caught' : 'Catch hits of this band' }}
+      </button>
       <button class="button" @click="remove(band)"><i class="pi pi-trash" />Remove {{ band.name }}</button>
     </template>
   </div>
 </template>
 
 <style scoped>
-.card { display: flex; flex-direction: column; gap: 6px }
-.chips { display: flex; flex-wrap: wrap; gap: 5px } .chips .button { flex: 1 0 auto; justify-content: center; padding: 0 8px } .chosen { border-color: currentColor; background: var(--ground) }
-.pair { display: flex; gap: 6px } .pair .button { flex: 1; justify-content: center; padding: 0 6px }
-.about { margin-top: 6px } .small { font-size: 13px } .edges { gap: 8px } .edges :deep(input) { width: 72px }
+.card {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+.chips {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+}
+.chips .button {
+  flex: 1 0 auto;
+  justify-content: center;
+  padding: 0 8px;
+}
+.chosen {
+  border-color: currentColor;
+  background: var(--ground);
+}
+.pair {
+  display: flex;
+  gap: 6px;
+}
+.pair .button {
+  flex: 1;
+  justify-content: center;
+  padding: 0 6px;
+}
+.about {
+  margin-top: 6px;
+}
+.small {
+  font-size: 13px;
+}
+.edges {
+  gap: 8px;
+}
+.edges :deep(input) {
+  width: 72px;
+}
 </style>

@@ -11,33 +11,105 @@ const tempo = computed(() => show.document!.tempo!)
 const parameters = computed(() => show.parametersOf('tempo-setting', tempo.value))
 const hand = computed(() => state.value.beat)
 const taps = ref(0)
-const turn = (what: BeatTurn['what'], milliseconds = 0): void => { api.turnBeat(what, milliseconds).catch(show.complain) }
-async function tap(): Promise<void> {
-  try { taps.value = (await api.tap()).taps } catch (error) { show.complain(error) }
+const turn = (what: BeatTurn['what'], milliseconds = 0): void => {
+  api.turnBeat(what, milliseconds).catch(show.complain)
 }
-const SAYS = computed(() => ({
-  auto: hand.value?.fits === false ? 'Tempo and beat are unsure: what plays has no clear beat, or fits another tempo or the off-beat as well. If they are wrong, tap three times on the beat, or press Half or Double.' : 'Tempo and beat are heard. Tap three times to hold a tempo of your own.',
-  held: hand.value?.fits === false ? 'The tempo is held, but what plays does not fit it.' : 'The tempo is held; the beat stays in step with what is heard at that tempo.',
-  locked: 'The beat runs on by itself, whatever is heard.',
-})[tempo.value.mode ?? 'auto'])
-const ONE_SAYS = computed(() => hand.value?.marked ? 'The one is where you marked it.' : hand.value?.one_sure ? 'The one is heard.' : 'Which beat is the one is unsure: press "Now is the one" on it.')
+async function tap(): Promise<void> {
+  try {
+    taps.value = (await api.tap()).taps
+  } catch (error) {
+    show.complain(error)
+  }
+}
+const SAYS = computed(
+  () =>
+    ({
+      auto:
+        hand.value?.fits === false
+          ? 'Tempo and beat are unsure: what plays has no clear beat, or fits another tempo or the off-beat as well. If they are wrong, tap three times on the beat, or press Half or Double.'
+          : 'Tempo and beat are heard. Tap three times to hold a tempo of your own.',
+      held:
+        hand.value?.fits === false
+          ? 'The tempo is held, but what plays does not fit it.'
+          : 'The tempo is held; the beat stays in step with what is heard at that tempo.',
+      locked: 'The beat runs on by itself, whatever is heard.',
+    })[tempo.value.mode ?? 'auto'],
+)
+const ONE_SAYS = computed(() =>
+  hand.value?.marked
+    ? 'The one is where you marked it.'
+    : hand.value?.one_sure
+      ? 'The one is heard.'
+      : 'Which beat is the one is unsure: press "Now is the one" on it.',
+)
 </script>
 
 <template>
   <div class="card">
-    <button class="button tap" @pointerdown.prevent="tap" @keydown.space.prevent="tap" @keydown.enter.prevent="tap">Tap<span v-if="taps && taps < 3" class="soft num">{{ 3 - taps }} more</span></button>
-    <ParameterControl v-for="one in parameters" :key="one.name" :parameter="one" :value="(tempo as unknown as Record<string, number>)[one.name]!" @change="(value, gesture) => show.set(`/tempo/${one.name}`, value, one.title, gesture)" />
-    <div class="pair"><button class="button" @click="turn('half')">Half</button><button class="button" @click="turn('double')">Double</button></div>
-    <div class="pair"><button class="button" aria-label="Beat 10 ms sooner" @click="turn('nudge', -10)"><i class="pi pi-angle-left" />10 ms</button><button class="button" aria-label="Beat 10 ms later" @click="turn('nudge', 10)">10 ms<i class="pi pi-angle-right" /></button></div>
+    <button
+      class="button tap"
+      @pointerdown.prevent="tap"
+      @keydown.space.prevent="tap"
+      @keydown.enter.prevent="tap"
+    >
+      Tap<span v-if="taps && taps < 3" class="soft num">{{ 3 - taps }} more</span>
+    </button>
+    <ParameterControl
+      v-for="one in parameters"
+      :key="one.name"
+      :parameter="one"
+      :value="(tempo as unknown as Record<string, number>)[one.name]!"
+      @change="(value, gesture) => show.set(`/tempo/${one.name}`, value, one.title, gesture)"
+    />
+    <div class="pair">
+      <button class="button" @click="turn('half')">Half</button
+      ><button class="button" @click="turn('double')">Double</button>
+    </div>
+    <div class="pair">
+      <button class="button" aria-label="Beat 10 ms sooner" @click="turn('nudge', -10)">
+        <i class="pi pi-angle-left" />10 ms</button
+      ><button class="button" aria-label="Beat 10 ms later" @click="turn('nudge', 10)">
+        10 ms<i class="pi pi-angle-right" />
+      </button>
+    </div>
     <button class="button" :class="{ on: hand?.marked }" @click="turn('one')">Now is the one</button>
-    <button v-if="hand && (hand.marked || hand.leaned || hand.nudged_ms)" class="button" @click="turn('anew')">Hear it anew<span v-if="hand.nudged_ms" class="soft num">{{ hand.nudged_ms }} ms</span></button>
+    <button
+      v-if="hand && (hand.marked || hand.leaned || hand.nudged_ms)"
+      class="button"
+      @click="turn('anew')"
+    >
+      Hear it anew<span v-if="hand.nudged_ms" class="soft num">{{ hand.nudged_ms }} ms</span>
+    </button>
     <p class="soft">{{ SAYS }} {{ ONE_SAYS }}</p>
   </div>
 </template>
 
 <style scoped>
-.card { display: flex; flex-direction: column; gap: 8px }
-.tap { min-height: 64px; justify-content: center; font-size: 19px; font-weight: 700; touch-action: manipulation }
-.pair { display: flex; gap: 8px } .pair .button { flex: 1; justify-content: center }
-.button { justify-content: center } p { margin: 0; font-size: 14px }
+.card {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+.tap {
+  min-height: 64px;
+  justify-content: center;
+  font-size: 19px;
+  font-weight: 700;
+  touch-action: manipulation;
+}
+.pair {
+  display: flex;
+  gap: 8px;
+}
+.pair .button {
+  flex: 1;
+  justify-content: center;
+}
+.button {
+  justify-content: center;
+}
+p {
+  margin: 0;
+  font-size: 14px;
+}
 </style>

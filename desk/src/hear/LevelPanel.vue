@@ -14,7 +14,12 @@ const parameters = computed(() => show.kind('level-setting')?.parameters ?? [])
 const gainParameter = computed(() => show.kind('input')?.parameters.find((one) => one.name === 'gain_db'))
 const room = computed(() => state.value.inputs?.[show.input!.id]?.room ?? {})
 const ROWS = [
-  { title: 'Peak', at: Status.peak, help: 'The highest sample of the last moment; the line holds the highest of the last seconds', peak: true },
+  {
+    title: 'Peak',
+    at: Status.peak,
+    help: 'The highest sample of the last moment; the line holds the highest of the last seconds',
+    peak: true,
+  },
   { title: 'RMS', at: Status.rms, help: 'Level over 0.3 s; a full-scale sine is 0 dBFS (AES17)', peak: true },
   { title: 'Momentary', at: Status.momentary, help: 'Loudness of the last 0.4 s (ITU-R BS.1770)' },
   { title: 'Short-term', at: Status.shortTerm, help: 'Loudness of the last 3 s: what following holds' },
@@ -35,49 +40,137 @@ function paint(packet: Packet): void {
   if (!status) return
   const peak = status[Status.peak]!
   const now = performance.now()
-  if (peak > held || now - heldAt > HOLD_MS) { held = peak; heldAt = now }
+  if (peak > held || now - heldAt > HOLD_MS) {
+    held = peak
+    heldAt = now
+  }
   ROWS.forEach((row, i) => {
     const level = status[row.at]!
     if (bars.value[i]) bars.value[i]!.style.transform = `scaleX(${share(level, row.peak ? -60 : -50)})`
     const shown = row.at === Status.peak ? held : level
-    if (readings.value[i]) readings.value[i]!.textContent = shown < (row.peak ? -90 : -70) ? '–∞' : shown.toFixed(1)
+    if (readings.value[i])
+      readings.value[i]!.textContent = shown < (row.peak ? -90 : -70) ? '–∞' : shown.toFixed(1)
   })
   if (holdMark.value[0]) holdMark.value[0].style.left = `${share(held, -60) * 100}%`
   clips.value = status[Status.clips]!
   const turned = status[Status.followed]!
   const open = status[Status.open]! > 0.5
-  const text = !open ? 'Closed: quieter than the floor' : level.value.follow ? `Following: ${turned >= 0 ? '+' : ''}${turned.toFixed(1)} dB` : ''
+  const text = !open
+    ? 'Closed: quieter than the floor'
+    : level.value.follow
+      ? `Following: ${turned >= 0 ? '+' : ''}${turned.toFixed(1)} dB`
+      : ''
   if (gain.value && gain.value.textContent !== text) gain.value.textContent = text
 }
 useFrames([Block.status], { paint })
-const change = (name: string, title: string) => (value: unknown, gesture: string) => show.set(`/inputs/${show.input!.id}/level/${name}`, value, title, gesture)
+const change = (name: string, title: string) => (value: unknown, gesture: string) =>
+  show.set(`/inputs/${show.input!.id}/level/${name}`, value, title, gesture)
 </script>
 
 <template>
   <div class="card">
-    <div v-for="row in ROWS" :key="row.title" class="meter" v-tooltip.left="row.help">
-      <div class="row"><span class="grow">{{ row.title }}</span><span ref="readings" class="num">–∞</span><span class="num soft">{{ row.peak ? 'dBFS' : 'LUFS' }}</span></div>
-      <div class="groove"><div ref="bars" class="fill" /><i v-if="!row.peak" class="aim" :style="{ left: `${share(level.target_lufs ?? -16) * 100}%` }" /><i v-else-if="row.at === Status.peak" ref="holdMark" class="aim held" /></div>
+    <div v-for="row in ROWS" :key="row.title" v-tooltip.left="row.help" class="meter">
+      <div class="row">
+        <span class="grow">{{ row.title }}</span><span ref="readings" class="num">–∞</span
+        ><span class="num soft">{{ row.peak ? 'dBFS' : 'LUFS' }}</span>
+      </div>
+      <div class="groove">
+        <div ref="bars" class="fill" />
+        <i v-if="!row.peak" class="aim" :style="{ left: `${share(level.target_lufs ?? -16) * 100}%` }" /><i
+          v-else-if="row.at === Status.peak"
+          ref="holdMark"
+          class="aim held"
+        />
+      </div>
     </div>
-    <button v-if="clips > forgiven" class="button clip" data-testid="clips" @click="forgiven = clips"><span class="num">{{ clips - forgiven }}</span>&nbsp;blocks clipped: lower the gain. Tap to count anew.</button>
-    <ParameterControl v-if="gainParameter" :parameter="gainParameter" :value="show.input!.gain_db!" @change="(value, gesture) => show.set(`/inputs/${show.input!.id}/gain_db`, value, 'Gain', gesture)" />
+    <button v-if="clips > forgiven" class="button clip" data-testid="clips" @click="forgiven = clips">
+      <span class="num">{{ clips - forgiven }}</span>&nbsp;blocks clipped: lower the gain. Tap to count anew.
+    </button>
+    <ParameterControl
+      v-if="gainParameter"
+      :parameter="gainParameter"
+      :value="show.input!.gain_db!"
+      @change="(value, gesture) => show.set(`/inputs/${show.input!.id}/gain_db`, value, 'Gain', gesture)"
+    />
     <LearnFader :target="`/inputs/${show.input!.id}/gain_db`" title="Gain" />
     <p ref="gain" class="note" role="status" data-testid="following" />
-    <ParameterControl v-for="one in parameters" :key="one.name" :parameter="one" :value="(level as unknown as Record<string, number>)[one.name]!" @change="(value, gesture) => change(one.name, one.title)(value, gesture)" />
-    <button class="button" :disabled="(room.left_s ?? 0) > 0" @click="api.listenToRoom(show.input!.id).catch(show.complain)"><i class="pi pi-volume-down" />{{ room.left_s ? `Listening… ${room.left_s.toFixed(1)} s` : 'Listen to the empty room' }}</button>
+    <ParameterControl
+      v-for="one in parameters"
+      :key="one.name"
+      :parameter="one"
+      :value="(level as unknown as Record<string, number>)[one.name]!"
+      @change="(value, gesture) => change(one.name, one.title)(value, gesture)"
+    />
+    <button
+      class="button"
+      :disabled="(room.left_s ?? 0) > 0"
+      @click="api.listenToRoom(show.input!.id).catch(show.complain)"
+    >
+      <i class="pi pi-volume-down" />{{
+        room.left_s ? `Listening… ${room.left_s.toFixed(1)} s` : 'Listen to the empty room'
+      }}
+    </button>
     <div v-if="room.room_dbfs !== undefined" class="row found">
-      <span class="grow">The room: <span class="num">{{ room.room_dbfs.toFixed(1) }}</span> dBFS</span>
-      <button class="button" @click="show.set(`/inputs/${show.input!.id}/level/floor_dbfs`, room.proposed_dbfs, 'Floor')">Floor to <span class="num">{{ room.proposed_dbfs!.toFixed(0) }}</span></button>
+      <span class="grow"
+        >The room: <span class="num">{{ room.room_dbfs.toFixed(1) }}</span> dBFS</span
+      >
+      <button
+        class="button"
+        @click="show.set(`/inputs/${show.input!.id}/level/floor_dbfs`, room.proposed_dbfs, 'Floor')"
+      >
+        Floor to <span class="num">{{ room.proposed_dbfs!.toFixed(0) }}</span>
+      </button>
     </div>
   </div>
 </template>
 
 <style scoped>
-.card { display: flex; flex-direction: column; gap: 6px }
-.groove { position: relative; height: 10px; border-radius: 3px; background: var(--ground); overflow: hidden }
-.fill { position: absolute; inset: 0; transform-origin: left; transform: scaleX(0); background: var(--moss) }
-.clip { color: var(--alarm); border-color: var(--alarm); height: auto; padding: 6px; white-space: normal }
-.held { background: var(--text) !important }
-.aim { position: absolute; top: 0; bottom: 0; width: 2px; background: var(--hand) }
-.row { gap: 5px } .note { margin: 0; min-height: 19px; font-size: 14px; color: var(--bolt) } .found { font-size: 14px }
+.card {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+.groove {
+  position: relative;
+  height: 10px;
+  border-radius: 3px;
+  background: var(--ground);
+  overflow: hidden;
+}
+.fill {
+  position: absolute;
+  inset: 0;
+  transform-origin: left;
+  transform: scaleX(0);
+  background: var(--moss);
+}
+.clip {
+  color: var(--alarm);
+  border-color: var(--alarm);
+  height: auto;
+  padding: 6px;
+  white-space: normal;
+}
+.held {
+  background: var(--text) !important;
+}
+.aim {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 2px;
+  background: var(--hand);
+}
+.row {
+  gap: 5px;
+}
+.note {
+  margin: 0;
+  min-height: 19px;
+  font-size: 14px;
+  color: var(--bolt);
+}
+.found {
+  font-size: 14px;
+}
 </style>

@@ -13,11 +13,29 @@ const track = computed(() => (show.mainInput?.use === 'track' ? show.mainInput.t
 const playing = computed(() => !!track.value && (show.mainInput?.track?.playing ?? true))
 
 async function play(): Promise<void> {
-  if (!playing.value || muted.value) { audio.pause(); return }
-  try { await audio.play(); blocked.value = false } catch { blocked.value = true }
+  if (!playing.value || muted.value) {
+    audio.pause()
+    return
+  }
+  try {
+    await audio.play()
+    blocked.value = false
+  } catch {
+    blocked.value = true
+  }
 }
-watch(track, (id) => { audio.src = id ? `/api/v1/tracks/${encodeURIComponent(id)}/audio` : ''; void play() }, { immediate: true })
-watch([playing, muted], () => { localStorage.setItem('fulgura-muted', muted.value ? '1' : '0'); void play() })
+watch(
+  track,
+  (id) => {
+    audio.src = id ? `/api/v1/tracks/${encodeURIComponent(id)}/audio` : ''
+    void play()
+  },
+  { immediate: true },
+)
+watch([playing, muted], () => {
+  localStorage.setItem('fulgura-muted', muted.value ? '1' : '0')
+  void play()
+})
 const speed = computed(() => show.mainInput?.track?.speed ?? 1)
 audio.preservesPitch = false
 watch(state, ({ inputs }) => {
@@ -32,11 +50,28 @@ onBeforeUnmount(() => audio.pause())
 </script>
 
 <template>
-  <button v-if="blocked && playing && !muted" class="button ask" @click="play"><i class="pi pi-volume-up" /> Let me hear it</button>
-  <button v-else-if="playing" class="button plain mute" :aria-pressed="muted" :aria-label="muted ? 'Sound is off here' : 'Sound is on here'" v-tooltip.top="muted ? 'Hear the track here' : 'Be quiet here (the show goes on)'" @click="muted = !muted"><i class="pi" :class="muted ? 'pi-volume-off' : 'pi-volume-up'" /></button>
+  <button v-if="blocked && playing && !muted" class="button ask" @click="play">
+    <i class="pi pi-volume-up" /> Let me hear it
+  </button>
+  <button
+    v-else-if="playing"
+    v-tooltip.top="muted ? 'Hear the track here' : 'Be quiet here (the show goes on)'"
+    class="button plain mute"
+    :aria-pressed="muted"
+    :aria-label="muted ? 'Sound is off here' : 'Sound is on here'"
+    @click="muted = !muted"
+  >
+    <i class="pi" :class="muted ? 'pi-volume-off' : 'pi-volume-up'" />
+  </button>
 </template>
 
 <style scoped>
-.ask { border-color: var(--bolt); color: var(--bolt); min-height: 34px }
-.mute { min-height: 34px }
+.ask {
+  border-color: var(--bolt);
+  color: var(--bolt);
+  min-height: 34px;
+}
+.mute {
+  min-height: 34px;
+}
 </style>

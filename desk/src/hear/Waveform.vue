@@ -22,7 +22,9 @@ onMounted(async () => {
     const found = await api.waveform(props.track.track!)
     peaks.value = found.peaks
     length.value = found.seconds
-  } catch { /* The input says what is wrong with the track. */ }
+  } catch {
+    /* The input says what is wrong with the track. */
+  }
 })
 
 function paint(): void {
@@ -41,7 +43,8 @@ function paint(): void {
     const b = Math.max(a + 1, Math.floor(((i + 1) / width.value) * peaks.value.length))
     const tall = Math.max(...peaks.value.slice(a, b)) * (height.value - 6)
     const at = (i / width.value) * length.value
-    g.fillStyle = at >= from.value && at <= to.value ? (at <= props.position ? tokens.bolt : tokens.soft) : tokens.edge
+    g.fillStyle =
+      at >= from.value && at <= to.value ? (at <= props.position ? tokens.bolt : tokens.soft) : tokens.edge
     g.fillRect(i, (height.value - tall) / 2, 1, Math.max(1, tall))
   }
   g.fillStyle = tokens.hand
@@ -57,30 +60,76 @@ let moved = false
 function drag(event: PointerEvent): void {
   const box = canvas.value!.getBoundingClientRect()
   const at = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)) * length.value
-  if (event.type === 'pointerdown') { canvas.value!.setPointerCapture(event.pointerId); start = at; gesture = newGesture(); moved = false; return }
+  if (event.type === 'pointerdown') {
+    canvas.value!.setPointerCapture(event.pointerId)
+    start = at
+    gesture = newGesture()
+    moved = false
+    return
+  }
   if (start < 0) return
-  if (event.type === 'pointerup') { if (!moved) emit('seek', at); start = -1; return }
+  if (event.type === 'pointerup') {
+    if (!moved) emit('seek', at)
+    start = -1
+    return
+  }
   if (moved || Math.abs(at - start) > (6 / box.width) * length.value) {
     moved = true
-    emit('stretch', Math.round(Math.min(at, start) * 100) / 100, Math.round(Math.max(at, start) * 100) / 100, gesture)
+    emit(
+      'stretch',
+      Math.round(Math.min(at, start) * 100) / 100,
+      Math.round(Math.max(at, start) * 100) / 100,
+      gesture,
+    )
   }
 }
 function key(event: KeyboardEvent): void {
   const way = { ArrowRight: 5, ArrowLeft: -5 }[event.key]
-  if (way) { event.preventDefault(); emit('seek', Math.max(0, props.position + way)) }
+  if (way) {
+    event.preventDefault()
+    emit('seek', Math.max(0, props.position + way))
+  }
 }
 </script>
 
 <template>
-  <canvas ref="canvas" role="slider" tabindex="0" aria-label="Place in the track" :aria-valuemin="0" :aria-valuemax="length" :aria-valuenow="position" :aria-valuetext="clock(position)" @pointerdown="drag" @pointermove="drag" @pointerup="drag" @keydown="key" />
+  <canvas
+    ref="canvas"
+    role="slider"
+    tabindex="0"
+    aria-label="Place in the track"
+    :aria-valuemin="0"
+    :aria-valuemax="length"
+    :aria-valuenow="position"
+    :aria-valuetext="clock(position)"
+    @pointerdown="drag"
+    @pointermove="drag"
+    @pointerup="drag"
+    @keydown="key"
+  />
   <div class="row under">
-    <span class="num">{{ clock(position) }} <span class="soft">of {{ clock(length) }}</span></span><span class="grow" />
+    <span class="num"
+      >{{ clock(position) }} <span class="soft">of {{ clock(length) }}</span></span
+    ><span class="grow" />
     <button v-if="!whole" class="button plain" @click="emit('stretch', 0, 0, '')">Whole track</button>
-    <span v-else class="soft" v-tooltip.left="'Drag over the picture to loop a part of the track'">drag: loop a part</span>
+    <span v-else v-tooltip.left="'Drag over the picture to loop a part of the track'" class="soft"
+      >drag: loop a part</span
+    >
   </div>
 </template>
 
 <style scoped>
-canvas { width: 100%; height: 58px; border-radius: 5px; cursor: text; touch-action: none }
-.under { font-size: 13px; min-height: 34px; gap: 4px; white-space: nowrap }
+canvas {
+  width: 100%;
+  height: 58px;
+  border-radius: 5px;
+  cursor: text;
+  touch-action: none;
+}
+.under {
+  font-size: 13px;
+  min-height: 34px;
+  gap: 4px;
+  white-space: nowrap;
+}
 </style>

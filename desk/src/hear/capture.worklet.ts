@@ -1,5 +1,7 @@
 // Runs beside the audio hardware: takes two of the channels, gathers blocks of 256 samples and hands them on, interleaved.
-declare class AudioWorkletProcessor { readonly port: MessagePort }
+declare class AudioWorkletProcessor {
+  readonly port: MessagePort
+}
 declare function registerProcessor(name: string, processor: unknown): void
 
 const BLOCK = 256

@@ -13,36 +13,188 @@ const place = computed(() => cues.value.findIndex((one) => one.id === show.docum
 const next = computed(() => cues.value[place.value + 1])
 const changing = ref(false)
 const line = ref<HTMLElement>()
-const doing = (what: Promise<unknown>): void => { what.catch(show.complain) }
-const lookName = (look: string): string => show.document?.looks?.find((one) => one.id === look)?.name ?? 'a look that is gone'
-const way = ({ look, over_beats: beats }: Cue): string => `To ${lookName(look)} ${beats === 0 ? 'at once' : `over ${beats} ${beats === 1 ? 'beat' : 'beats'}`}`
-watch(place, () => void nextTick(() => line.value?.querySelector('.there')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })), { flush: 'post' })
-const keep = (): void => doing(api.addCue(props.over).then(() => { changing.value = true }))
+const doing = (what: Promise<unknown>): void => {
+  what.catch(show.complain)
+}
+const lookName = (look: string): string =>
+  show.document?.looks?.find((one) => one.id === look)?.name ?? 'a look that is gone'
+const way = ({ look, over_beats: beats }: Cue): string =>
+  `To ${lookName(look)} ${beats === 0 ? 'at once' : `over ${beats} ${beats === 1 ? 'beat' : 'beats'}`}`
+watch(
+  place,
+  () =>
+    void nextTick(() =>
+      line.value?.querySelector('.there')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }),
+    ),
+  { flush: 'post' },
+)
+const keep = (): void =>
+  doing(
+    api.addCue(props.over).then(() => {
+      changing.value = true
+    }),
+  )
 </script>
 
 <template>
   <section class="cues row" aria-label="Cues">
-    <button v-if="cues.length" class="button go" :disabled="!next" v-tooltip.bottom="next ? `${way(next)} (G)` : 'That was the last cue'" @click="doing(api.recallCue())">Go<strong v-if="next">{{ next.name }}</strong></button>
+    <button
+      v-if="cues.length"
+      v-tooltip.bottom="next ? `${way(next)} (G)` : 'That was the last cue'"
+      class="button go"
+      :disabled="!next"
+      @click="doing(api.recallCue())"
+    >
+      Go<strong v-if="next">{{ next.name }}</strong>
+    </button>
     <div ref="line" class="line">
       <template v-for="(one, i) in cues" :key="one.id">
         <span v-if="changing" class="row change">
-          <NameField class="named" :value="one.name" :label="`Name of the cue ${one.name}`" v-tooltip.bottom="way(one)" @change="(name) => show.set(`/cues/${one.id}/name`, name, 'Rename cue')" />
-          <input class="num" type="number" min="0" max="64" :value="one.over_beats" :aria-label="`Beats of the cue ${one.name}`" @change="show.set(`/cues/${one.id}/over_beats`, Number(($event.target as HTMLInputElement).value), 'Beats of a cue')" />
-          <button class="tiny" :disabled="i === 0" :aria-label="`${one.name} earlier`" @click="show.edit({ edit: 'move', path: `/cues/${one.id}`, index: i - 1 }, 'Move cue')"><i class="pi pi-arrow-left" /></button>
-          <button class="tiny" :aria-label="`Remove the cue ${one.name}`" @click="show.edit({ edit: 'remove', path: `/cues/${one.id}` }, 'Remove cue')"><i class="pi pi-trash" /></button>
+          <NameField
+            v-tooltip.bottom="way(one)"
+            class="named"
+            :value="one.name"
+            :label="`Name of the cue ${one.name}`"
+            @change="(name) => show.set(`/cues/${one.id}/name`, name, 'Rename cue')"
+          />
+          <input
+            class="num"
+            type="number"
+            min="0"
+            max="64"
+            :value="one.over_beats"
+            :aria-label="`Beats of the cue ${one.name}`"
+            @change="
+              show.set(
+                `/cues/${one.id}/over_beats`,
+                Number(($event.target as HTMLInputElement).value),
+                'Beats of a cue',
+              )
+            "
+          />
+          <button
+            class="tiny"
+            :disabled="i === 0"
+            :aria-label="`${one.name} earlier`"
+            @click="show.edit({ edit: 'move', path: `/cues/${one.id}`, index: i - 1 }, 'Move cue')"
+          >
+            <i class="pi pi-arrow-left" />
+          </button>
+          <button
+            class="tiny"
+            :aria-label="`Remove the cue ${one.name}`"
+            @click="show.edit({ edit: 'remove', path: `/cues/${one.id}` }, 'Remove cue')"
+          >
+            <i class="pi pi-trash" />
+          </button>
         </span>
-        <button v-else class="button cue" :class="{ there: i === place, past: i < place }" :aria-current="i === place" v-tooltip.bottom="way(one)" @click="doing(api.recallCue(one.id))">{{ one.name }}</button>
+        <button
+          v-else
+          v-tooltip.bottom="way(one)"
+          class="button cue"
+          :class="{ there: i === place, past: i < place }"
+          :aria-current="i === place"
+          @click="doing(api.recallCue(one.id))"
+        >
+          {{ one.name }}
+        </button>
       </template>
-      <span v-if="!cues.length" class="soft">No cues yet: keep looks as cues, in the order of the night, and go from one to the next with one key.</span>
+      <span v-if="!cues.length" class="soft"
+        >No cues yet: keep looks as cues, in the order of the night, and go from one to the next with one
+        key.</span
+      >
     </div>
-    <button v-if="cues.length" class="button" :class="{ on: changing }" :aria-pressed="changing" aria-label="Change cues" v-tooltip.bottom="'Names, beats and order of the cues'" @click="changing = !changing"><i class="pi pi-pencil" /></button>
-    <button class="button" :disabled="!show.look" v-tooltip.bottom="'Keep the shown look as a cue, after the last one recalled'" @click="keep">+ cue</button>
+    <button
+      v-if="cues.length"
+      v-tooltip.bottom="'Names, beats and order of the cues'"
+      class="button"
+      :class="{ on: changing }"
+      :aria-pressed="changing"
+      aria-label="Change cues"
+      @click="changing = !changing"
+    >
+      <i class="pi pi-pencil" />
+    </button>
+    <button
+      v-tooltip.bottom="'Keep the shown look as a cue, after the last one recalled'"
+      class="button"
+      :disabled="!show.look"
+      @click="keep"
+    >
+      + cue
+    </button>
   </section>
 </template>
 
 <style scoped>
-.cues { gap: 6px; margin-bottom: 10px; min-height: 36px } .line { flex: 1; min-width: 0; display: flex; gap: 4px; overflow-x: auto; scrollbar-width: thin; align-items: center } .line > * { flex: none } .line .soft { flex: 1; font-size: 14px }
-.go { border-color: var(--hand); color: var(--hand); max-width: 190px } .go strong { overflow: hidden; text-overflow: ellipsis }
-.cue { border-color: transparent; background: none; border-bottom: 2px solid var(--edge); border-radius: 0; padding: 0 8px } .there { border-bottom-color: var(--hand); color: var(--hand); font-weight: 700 } .past { color: var(--soft) }
-.change { gap: 2px } .change input { background: var(--ground); border: 1px solid var(--edge-strong); border-radius: 6px; padding: 0 6px; min-height: 32px } .change .named { width: 96px } .change .num { width: 52px } .tiny { background: none; border: 0; color: var(--soft); min-width: 32px; min-height: 32px; cursor: pointer; padding: 0 }
+.cues {
+  gap: 6px;
+  margin-bottom: 10px;
+  min-height: 36px;
+}
+.line {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  gap: 4px;
+  overflow-x: auto;
+  scrollbar-width: thin;
+  align-items: center;
+}
+.line > * {
+  flex: none;
+}
+.line .soft {
+  flex: 1;
+  font-size: 14px;
+}
+.go {
+  border-color: var(--hand);
+  color: var(--hand);
+  max-width: 190px;
+}
+.go strong {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.cue {
+  border-color: transparent;
+  background: none;
+  border-bottom: 2px solid var(--edge);
+  border-radius: 0;
+  padding: 0 8px;
+}
+.there {
+  border-bottom-color: var(--hand);
+  color: var(--hand);
+  font-weight: 700;
+}
+.past {
+  color: var(--soft);
+}
+.change {
+  gap: 2px;
+}
+.change input {
+  background: var(--ground);
+  border: 1px solid var(--edge-strong);
+  border-radius: 6px;
+  padding: 0 6px;
+  min-height: 32px;
+}
+.change .named {
+  width: 96px;
+}
+.change .num {
+  width: 52px;
+}
+.tiny {
+  background: none;
+  border: 0;
+  color: var(--soft);
+  min-width: 32px;
+  min-height: 32px;
+  cursor: pointer;
+  padding: 0;
+}
 </style>

@@ -7,7 +7,14 @@ import { useShow } from '../shared/show'
 import SmallPicture from './SmallPicture.vue'
 
 type Layer = NonNullable<NonNullable<Show['looks']>[number]['layers']>[number]
-const props = defineProps<{ layer: Layer; look: string; base: string; place: number; count: number; chosen: string }>()
+const props = defineProps<{
+  layer: Layer
+  look: string
+  base: string
+  place: number
+  count: number
+  chosen: string
+}>()
 const emit = defineEmits<{ choose: [part: string] }>()
 const show = useShow()
 const path = computed(() => `${props.base}/${props.layer.id}`)
@@ -16,16 +23,28 @@ const mix = computed(() => props.layer.mix.values as { blend: string; opacity: n
 const mine = computed(() => parts.value.some((part) => part.id === props.chosen))
 const movers = computed(() => {
   const found = new Map<string, string>()
-  for (const route of show.document?.routes ?? []) for (const target of route.targets) found.set(target.split('.')[0]!, show.colour(route.signal))
+  for (const route of show.document?.routes ?? [])
+    for (const target of route.targets) found.set(target.split('.')[0]!, show.colour(route.signal))
   return found
 })
-const doing = (what: Promise<unknown>): void => { what.catch(show.complain) }
-const shift = (by: number): void => show.edit({ edit: 'move', path: path.value, index: props.place + by }, 'Move layer')
+const doing = (what: Promise<unknown>): void => {
+  what.catch(show.complain)
+}
+function addEffect(event: Event): void {
+  const box = event.target as HTMLSelectElement
+  doing(api.addEffect(`${path.value}/effects`, box.value))
+  box.value = ''
+}
+const shift = (by: number): void =>
+  show.edit({ edit: 'move', path: path.value, index: props.place + by }, 'Move layer')
 
 let held = false
 function drag(event: PointerEvent): void {
   const row = (event.currentTarget as HTMLElement).closest<HTMLElement>('.layer')!
-  if (event.type === 'pointerdown') { held = true; (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId) }
+  if (event.type === 'pointerdown') {
+    held = true
+    ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
+  }
   if (event.type !== 'pointerup' || !held) return
   held = false
   const rows = [...row.parentElement!.querySelectorAll<HTMLElement>('.layer')]
@@ -36,27 +55,158 @@ function drag(event: PointerEvent): void {
 </script>
 
 <template>
-  <article class="layer row" :class="{ mine, dark: !layer.visible, within: layer.inside }" :data-layer="layer.id">
-    <button class="tiny grip" aria-label="Drag to reorder; arrows move it" v-tooltip.top="'Drag up or down'" @pointerdown="drag" @pointerup="drag" @keydown.up.prevent="place < count - 1 && shift(1)" @keydown.down.prevent="place > 0 && shift(-1)"><i class="pi pi-bars" /></button>
-    <button class="tiny" :aria-pressed="layer.visible" :aria-label="`${layer.visible ? 'Hide' : 'Show'} ${layer.name}`" @click="show.set(`${path}/visible`, !layer.visible, layer.visible ? 'Hide layer' : 'Show layer')"><i class="pi" :class="layer.visible ? 'pi-eye' : 'pi-eye-slash'" /></button>
-    <button class="tiny" :class="{ on: layer.solo }" :aria-pressed="layer.solo" :aria-label="`Solo ${layer.name}`" @click="show.set(`${path}/solo`, !layer.solo, 'Solo layer')">S</button>
-    <SmallPicture class="pic" :look="look" :layer="layer.id" :content="[layer.source, layer.effects, layer.mix]" />
-    <NameField class="name" :value="layer.name" :label="`Name of ${layer.name}`" @change="(name) => show.set(`${path}/name`, name, 'Rename layer')" />
+  <article
+    class="layer row"
+    :class="{ mine, dark: !layer.visible, within: layer.inside }"
+    :data-layer="layer.id"
+  >
+    <button
+      v-tooltip.top="'Drag up or down'"
+      class="tiny grip"
+      aria-label="Drag to reorder; arrows move it"
+      @pointerdown="drag"
+      @pointerup="drag"
+      @keydown.up.prevent="place < count - 1 && shift(1)"
+      @keydown.down.prevent="place > 0 && shift(-1)"
+    >
+      <i class="pi pi-bars" />
+    </button>
+    <button
+      class="tiny"
+      :aria-pressed="layer.visible"
+      :aria-label="`${layer.visible ? 'Hide' : 'Show'} ${layer.name}`"
+      @click="show.set(`${path}/visible`, !layer.visible, layer.visible ? 'Hide layer' : 'Show layer')"
+    >
+      <i class="pi" :class="layer.visible ? 'pi-eye' : 'pi-eye-slash'" />
+    </button>
+    <button
+      class="tiny"
+      :class="{ on: layer.solo }"
+      :aria-pressed="layer.solo"
+      :aria-label="`Solo ${layer.name}`"
+      @click="show.set(`${path}/solo`, !layer.solo, 'Solo layer')"
+    >
+      S
+    </button>
+    <SmallPicture
+      class="pic"
+      :look="look"
+      :layer="layer.id"
+      :content="[layer.source, layer.effects, layer.mix]"
+    />
+    <NameField
+      class="name"
+      :value="layer.name"
+      :label="`Name of ${layer.name}`"
+      @change="(name) => show.set(`${path}/name`, name, 'Rename layer')"
+    />
     <div class="way">
-      <button v-for="part in parts" :key="part.id" class="button part step" :class="{ chosen: part.id === chosen, off: !part.on }" @click="emit('choose', part.id)">
-        {{ part === layer.mix ? `${mix.blend} ${Math.round(mix.opacity * 100)} %` : show.kind(part.kind)?.title }}<i v-if="movers.has(part.id)" class="dot" :style="{ background: movers.get(part.id) }" title="Something moves it" />
+      <button
+        v-for="part in parts"
+        :key="part.id"
+        class="button part step"
+        :class="{ chosen: part.id === chosen, off: !part.on }"
+        @click="emit('choose', part.id)"
+      >
+        {{
+          part === layer.mix
+            ? `${mix.blend} ${Math.round(mix.opacity * 100)} %`
+            : show.kind(part.kind)?.title
+        }}<i
+          v-if="movers.has(part.id)"
+          class="dot"
+          :style="{ background: movers.get(part.id) }"
+          title="Something moves it"
+        />
       </button>
-      <select class="button add" :aria-label="`Add an effect to ${layer.name}`" @change="doing(api.addEffect(`${path}/effects`, ($event.target as HTMLSelectElement).value)); ($event.target as HTMLSelectElement).value = ''"><option value="">+</option><option v-for="kind in show.kinds.filter((one) => one.family === 'effect')" :key="kind.kind" :value="kind.kind">{{ kind.title }}</option></select>
+      <select class="button add" :aria-label="`Add an effect to ${layer.name}`" @change="addEffect">
+        <option value="">+</option>
+        <option
+          v-for="kind in show.kinds.filter((one) => one.family === 'effect')"
+          :key="kind.kind"
+          :value="kind.kind"
+        >
+          {{ kind.title }}
+        </option>
+      </select>
     </div>
-    <button class="tiny" :aria-label="`Remove ${layer.name}`" @click="doing(api.removePart(path))"><i class="pi pi-trash" /></button>
+    <button class="tiny" :aria-label="`Remove ${layer.name}`" @click="doing(api.removePart(path))">
+      <i class="pi pi-trash" />
+    </button>
   </article>
 </template>
 
 <style scoped>
-.layer { gap: 2px; background: var(--raised); border: 1px solid var(--edge); border-radius: 8px; padding: 3px 6px; min-height: 42px } .layer.mine { border-color: var(--hand) } .layer.dark .way, .layer.dark .name { opacity: .5 }
-.within { margin-left: 22px } .pic { width: 58px; margin: 0 4px }
-.tiny { background: none; border: 0; color: var(--soft); min-width: 32px; min-height: 32px; cursor: pointer; padding: 0; font-weight: 700 } .tiny.on { color: var(--bolt) } .grip { cursor: grab; touch-action: none }
-.name { width: 96px }
-.way { flex: 1; display: flex; gap: 4px; flex-wrap: wrap; min-width: 0 } .part { min-height: 32px; padding: 0 9px; font-size: 14px } .part.chosen { border-color: var(--hand); color: var(--hand) } .part.off { text-decoration: line-through; color: var(--soft) } .add { min-height: 32px; width: 46px; padding: 0 6px }
-.dot { width: 8px; height: 8px; border-radius: 50% }
+.layer {
+  gap: 2px;
+  background: var(--raised);
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  padding: 3px 6px;
+  min-height: 42px;
+}
+.layer.mine {
+  border-color: var(--hand);
+}
+.layer.dark .way,
+.layer.dark .name {
+  opacity: 0.5;
+}
+.within {
+  margin-left: 22px;
+}
+.pic {
+  width: 58px;
+  margin: 0 4px;
+}
+.tiny {
+  background: none;
+  border: 0;
+  color: var(--soft);
+  min-width: 32px;
+  min-height: 32px;
+  cursor: pointer;
+  padding: 0;
+  font-weight: 700;
+}
+.tiny.on {
+  color: var(--bolt);
+}
+.grip {
+  cursor: grab;
+  touch-action: none;
+}
+.name {
+  width: 96px;
+}
+.way {
+  flex: 1;
+  display: flex;
+  gap: 4px;
+  flex-wrap: wrap;
+  min-width: 0;
+}
+.part {
+  min-height: 32px;
+  padding: 0 9px;
+  font-size: 14px;
+}
+.part.chosen {
+  border-color: var(--hand);
+  color: var(--hand);
+}
+.part.off {
+  text-decoration: line-through;
+  color: var(--soft);
+}
+.add {
+  min-height: 32px;
+  width: 46px;
+  padding: 0 6px;
+}
+.dot {
+  width: 8px;
+  height: 8px;
+  border-radius: 50%;
+}
 </style>

@@ -12,13 +12,33 @@ const layers = computed(() => [...(show.look?.layers ?? [])].reverse())
   <strong>{{ show.look?.name }}</strong>
   <div v-for="layer in layers" :key="layer.id" class="layer">
     <span>{{ layer.name }}</span>
-    <small v-for="effect in layer.effects" :key="effect.id" :class="{ off: !effect.on }">{{ show.kind(effect.kind)?.title }}</small>
+    <small v-for="effect in layer.effects" :key="effect.id" :class="{ off: !effect.on }">{{
+      show.kind(effect.kind)?.title
+    }}</small>
   </div>
-  <div class="layer"><span>Finish</span><small v-for="effect in show.look?.finish" :key="effect.id" :class="{ off: !effect.on }">{{ show.kind(effect.kind)?.title }}</small></div>
+  <div class="layer">
+    <span>Finish</span
+    ><small v-for="effect in show.look?.finish" :key="effect.id" :class="{ off: !effect.on }">{{
+      show.kind(effect.kind)?.title
+    }}</small>
+  </div>
 </template>
 
 <style scoped>
-strong { font-size: 14px }
-.layer { border-left: 2px solid var(--edge-strong); padding-left: 8px; line-height: 1.3 }
-small { display: block; color: var(--soft); font-size: 13px } .off { text-decoration: line-through }
+strong {
+  font-size: 14px;
+}
+.layer {
+  border-left: 2px solid var(--edge-strong);
+  padding-left: 8px;
+  line-height: 1.3;
+}
+small {
+  display: block;
+  color: var(--soft);
+  font-size: 13px;
+}
+.off {
+  text-decoration: line-through;
+}
 </style>

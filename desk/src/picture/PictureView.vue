@@ -5,7 +5,14 @@ import { plan, useFrames } from '../shared/live'
 import { Block, type Packet } from '../shared/wire'
 import { Executor } from './executor'
 
-const props = withDefaults(defineProps<{ largest?: number; upright?: boolean; /** Draws one frame in so many: a small one beside other work needs no more. */ oneIn?: number }>(), { largest: 1280, oneIn: 1 })
+const props = withDefaults(
+  defineProps<{
+    largest?: number
+    upright?: boolean
+    /** Draws one frame in so many: a small one beside other work needs no more. */ oneIn?: number
+  }>(),
+  { largest: 1280, oneIn: 1 },
+)
 const emit = defineEmits<{ size: [text: string]; drawn: [perSecond: number] }>()
 const canvas = ref<HTMLCanvasElement>()
 const trouble = ref('')
@@ -28,13 +35,19 @@ function choose(next: number): void {
 
 onMounted(() => {
   start()
-  canvas.value!.addEventListener('webglcontextlost', (event) => { event.preventDefault(); executor?.release(); executor = null })
+  canvas.value!.addEventListener('webglcontextlost', (event) => {
+    event.preventDefault()
+    executor?.release()
+    executor = null
+  })
   canvas.value!.addEventListener('webglcontextrestored', start)
 })
 
 function start(): void {
   try {
-    try { executor = new Executor(canvas.value!) } catch {
+    try {
+      executor = new Executor(canvas.value!)
+    } catch {
       drawnElsewhere.value = true
       emit('size', 'drawn in Python')
       return
@@ -49,7 +62,12 @@ function start(): void {
 
 watch(plan, (next) => {
   if (!next || !executor) return
-  try { executor.load(next); trouble.value = executor.trouble } catch (error) { trouble.value = `This look cannot be drawn here: ${error}` }
+  try {
+    executor.load(next)
+    trouble.value = executor.trouble
+  } catch (error) {
+    trouble.value = `This look cannot be drawn here: ${error}`
+  }
 })
 
 let turn = 0
@@ -64,26 +82,65 @@ function paint(packet: Packet): void {
     // Twice in a row too slow: one size down. A single hiccup changes nothing.
     slow = rate * props.oneIn < LEAST_RATE ? slow + 1 : 0
     const smaller = SIZES.find((size) => size < width)
-    if (slow >= 2 && smaller) { slow = 0; choose(smaller) }
+    if (slow >= 2 && smaller) {
+      slow = 0
+      choose(smaller)
+    }
   }
   since = now
   drawn = 0
 }
-useFrames(() => [Block.uniforms, ...[...(plan.value?.data ?? []), ...(plan.value?.clips ?? [])].map((one) => one.block)], { paint })
+useFrames(
+  () => [
+    Block.uniforms,
+    ...[...(plan.value?.data ?? []), ...(plan.value?.clips ?? [])].map((one) => one.block),
+  ],
+  { paint },
+)
 onBeforeUnmount(() => executor?.dispose())
 </script>
 
 <template>
   <div class="picture" :class="{ upright }">
-    <img v-if="drawnElsewhere" :src="'/api/v1/picture'" alt="The live picture, drawn in Python" class="elsewhere" />
+    <img
+      v-if="drawnElsewhere"
+      :src="'/api/v1/picture'"
+      alt="The live picture, drawn in Python"
+      class="elsewhere"
+    />
     <canvas v-show="!drawnElsewhere" ref="canvas" aria-label="The live picture" />
     <p v-if="trouble" role="alert">{{ trouble }}</p>
   </div>
 </template>
 
 <style scoped>
-.picture { position: relative; background: #000; aspect-ratio: 16 / 9; overflow: hidden; border-radius: 8px }
-canvas, .elsewhere { width: 100%; height: 100%; display: block }
-.upright { aspect-ratio: auto; flex: 1; min-height: 60px } .upright canvas { position: absolute; object-fit: cover }
-p { position: absolute; inset: 0; margin: 0; padding: 16px; color: var(--alarm) }
+.picture {
+  position: relative;
+  background: #000;
+  aspect-ratio: 16 / 9;
+  overflow: hidden;
+  border-radius: 8px;
+}
+canvas,
+.elsewhere {
+  width: 100%;
+  height: 100%;
+  display: block;
+}
+.upright {
+  aspect-ratio: auto;
+  flex: 1;
+  min-height: 60px;
+}
+.upright canvas {
+  position: absolute;
+  object-fit: cover;
+}
+p {
+  position: absolute;
+  inset: 0;
+  margin: 0;
+  padding: 16px;
+  color: var(--alarm);
+}
 </style>

@@ -3,7 +3,11 @@
 import { onMounted, onScopeDispose, ref, watch } from 'vue'
 import { api } from '../shared/api'
 
-const props = defineProps<{ look: string; layer?: string; /** What it shows, to see that it changed. */ content: unknown }>()
+const props = defineProps<{
+  look: string
+  layer?: string
+  /** What it shows, to see that it changed. */ content: unknown
+}>()
 const SETTLED_MS = 2500
 const AGAIN_MS = 3000
 const canvas = ref<HTMLCanvasElement>()
@@ -27,21 +31,63 @@ async function load(): Promise<void> {
     picture.close()
   } catch {
     // It is being drawn, or cannot be: shown as such, and asked for again after a while.
-    if (mine === asked) { missing.value = true; later(AGAIN_MS) }
+    if (mine === asked) {
+      missing.value = true
+      later(AGAIN_MS)
+    }
   }
 }
-function later(ms: number): void { clearTimeout(timer); timer = window.setTimeout(() => { void load() }, ms) }
+function later(ms: number): void {
+  clearTimeout(timer)
+  timer = window.setTimeout(() => {
+    void load()
+  }, ms)
+}
 onMounted(load)
 // By what it says: rows are drawn anew often, and would put off the next try for ever.
-watch(() => JSON.stringify(props.content), () => { later(SETTLED_MS) })
+watch(
+  () => JSON.stringify(props.content),
+  () => {
+    later(SETTLED_MS)
+  },
+)
 watch(() => [props.look, props.layer], load)
-onScopeDispose(() => { clearTimeout(timer); asked++ })
+onScopeDispose(() => {
+  clearTimeout(timer)
+  asked++
+})
 </script>
 
 <template>
-  <span class="small" :class="{ missing }"><canvas v-show="!missing" ref="canvas" /><i v-if="missing" class="pi pi-image" role="img" aria-label="Its small picture is being drawn" /></span>
+  <span class="small" :class="{ missing }"
+    ><canvas v-show="!missing" ref="canvas" /><i
+      v-if="missing"
+      class="pi pi-image"
+      role="img"
+      aria-label="Its small picture is being drawn"
+  /></span>
 </template>
 
 <style scoped>
-.small { display: block; aspect-ratio: 16 / 9; background: #000; border-radius: 4px; overflow: hidden; flex: none } .missing { background: var(--panel); border: 1px dashed var(--edge); display: grid; place-items: center; color: var(--edge-strong) } canvas { width: 100%; height: 100%; display: block; object-fit: cover }
+.small {
+  display: block;
+  aspect-ratio: 16 / 9;
+  background: #000;
+  border-radius: 4px;
+  overflow: hidden;
+  flex: none;
+}
+.missing {
+  background: var(--panel);
+  border: 1px dashed var(--edge);
+  display: grid;
+  place-items: center;
+  color: var(--edge-strong);
+}
+canvas {
+  width: 100%;
+  height: 100%;
+  display: block;
+  object-fit: cover;
+}
 </style>

@@ -14,7 +14,9 @@ const films = new Map<string, HTMLVideoElement>()
 
 export async function listCameras(): Promise<void> {
   const all = (await navigator.mediaDevices?.enumerateDevices().catch(() => [])) ?? []
-  found.value = all.filter((one) => one.kind === 'videoinput' && one.label).map((one) => ({ id: one.label, label: one.label }))
+  found.value = all
+    .filter((one) => one.kind === 'videoinput' && one.label)
+    .map((one) => ({ id: one.label, label: one.label }))
 }
 
 /** One more picture shows that camera. */
@@ -25,7 +27,10 @@ export function useCamera(name: string): void {
 
 export function dropCamera(name: string): void {
   const left = (users.get(name) ?? 1) - 1
-  if (left > 0) { users.set(name, left); return }
+  if (left > 0) {
+    users.set(name, left)
+    return
+  }
   users.delete(name)
   close(name)
 }
@@ -47,22 +52,38 @@ async function open(name: string): Promise<void> {
   if (!cameras.has(name)) cameras.set(name, 'asking')
   try {
     if (!navigator.mediaDevices) throw new DOMException('', 'NotFoundError')
-    let stream = await navigator.mediaDevices.getUserMedia({ video: { width: { ideal: 1280 }, height: { ideal: 720 } } })
+    let stream = await navigator.mediaDevices.getUserMedia({
+      video: { width: { ideal: 1280 }, height: { ideal: 720 } },
+    })
     await listCameras() // Names are told only once one of them is open.
-    const id = name === ANY ? undefined : (await navigator.mediaDevices.enumerateDevices()).find((one) => one.kind === 'videoinput' && one.label === name)?.deviceId
+    const id =
+      name === ANY
+        ? undefined
+        : (await navigator.mediaDevices.enumerateDevices()).find(
+            (one) => one.kind === 'videoinput' && one.label === name,
+          )?.deviceId
     if (name !== ANY && stream.getVideoTracks()[0]?.label !== name) {
       stream.getTracks().forEach((one) => one.stop())
       if (!id) throw new DOMException('', 'NotFoundError')
-      stream = await navigator.mediaDevices.getUserMedia({ video: { deviceId: { exact: id }, width: { ideal: 1280 }, height: { ideal: 720 } } })
+      stream = await navigator.mediaDevices.getUserMedia({
+        video: { deviceId: { exact: id }, width: { ideal: 1280 }, height: { ideal: 720 } },
+      })
     }
-    if (!users.has(name)) { stream.getTracks().forEach((one) => one.stop()); return }
+    if (!users.has(name)) {
+      stream.getTracks().forEach((one) => one.stop())
+      return
+    }
     const film = document.createElement('video')
     film.muted = film.playsInline = true
     film.srcObject = stream
     await film.play()
     films.set(name, film)
     cameras.set(name, 'on')
-    stream.getVideoTracks()[0]!.onended = () => { films.delete(name); cameras.set(name, 'missing'); again(name) }
+    stream.getVideoTracks()[0]!.onended = () => {
+      films.delete(name)
+      cameras.set(name, 'missing')
+      again(name)
+    }
   } catch (error) {
     const refused = (error as DOMException).name === 'NotAllowedError'
     cameras.set(name, refused ? 'refused' : 'missing')
@@ -71,7 +92,13 @@ async function open(name: string): Promise<void> {
   }
 }
 
-function again(name: string): void { setTimeout(() => { if (users.has(name) && cameras.get(name) === 'missing') void open(name) }, RETRY_MS) }
+function again(name: string): void {
+  setTimeout(() => {
+    if (users.has(name) && cameras.get(name) === 'missing') void open(name)
+  }, RETRY_MS)
+}
 
 /** Ask once more for a camera that was refused. */
-export function askAgain(name: string): void { if (users.has(name)) void open(name) }
+export function askAgain(name: string): void {
+  if (users.has(name)) void open(name)
+}

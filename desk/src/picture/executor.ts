@@ -5,16 +5,25 @@ import { Block, type Packet } from '../shared/wire'
 import { cameraPicture, dropCamera, useCamera } from './camera'
 import { Reel } from './reel'
 
-interface Target { width: number; height: number; texture: WebGLTexture; framebuffer: WebGLFramebuffer; depth: WebGLRenderbuffer | null }
-interface Program { program: WebGLProgram; places: Map<string, WebGLUniformLocation | null> }
+interface Target {
+  width: number
+  height: number
+  texture: WebGLTexture
+  framebuffer: WebGLFramebuffer
+  depth: WebGLRenderbuffer | null
+}
+interface Program {
+  program: WebGLProgram
+  places: Map<string, WebGLUniformLocation | null>
+}
 type Pass = Plan['passes'][number]
 
 /** Of each form of data: components a texel, and what WebGL calls it: inside, outside, type, filter. */
 const FORMS: Record<string, [number, number, number, number, number]> = {
-  level: [1, 0x8229, 0x1903, 0x1401, 0x2601],   // R8, RED, UNSIGNED_BYTE, LINEAR
-  wave: [1, 0x822d, 0x1903, 0x1406, 0x2601],    // R16F, RED, FLOAT, LINEAR
-  cells: [4, 0x8d76, 0x8d99, 0x1403, 0x2600],   // RGBA16UI, RGBA_INTEGER, UNSIGNED_SHORT, NEAREST
-  rows: [4, 0x8814, 0x1908, 0x1406, 0x2600],    // RGBA32F, RGBA, FLOAT, NEAREST
+  level: [1, 0x8229, 0x1903, 0x1401, 0x2601], // R8, RED, UNSIGNED_BYTE, LINEAR
+  wave: [1, 0x822d, 0x1903, 0x1406, 0x2601], // R16F, RED, FLOAT, LINEAR
+  cells: [4, 0x8d76, 0x8d99, 0x1403, 0x2600], // RGBA16UI, RGBA_INTEGER, UNSIGNED_SHORT, NEAREST
+  rows: [4, 0x8814, 0x1908, 0x1406, 0x2600], // RGBA32F, RGBA, FLOAT, NEAREST
 }
 
 export class Executor {
@@ -38,8 +47,14 @@ export class Executor {
 
   /** Throws when the browser has no WebGL2 or cannot draw into 16-bit float targets. */
   constructor(private readonly canvas: HTMLCanvasElement | OffscreenCanvas) {
-    const gl = canvas.getContext('webgl2', { alpha: false, antialias: false, depth: false, powerPreference: 'high-performance' }) as WebGL2RenderingContext | null
-    if (!gl || !gl.getExtension('EXT_color_buffer_float')) throw new Error('This browser cannot draw the picture: WebGL2 with float targets is missing.')
+    const gl = canvas.getContext('webgl2', {
+      alpha: false,
+      antialias: false,
+      depth: false,
+      powerPreference: 'high-performance',
+    }) as WebGL2RenderingContext | null
+    if (!gl || !gl.getExtension('EXT_color_buffer_float'))
+      throw new Error('This browser cannot draw the picture: WebGL2 with float targets is missing.')
     this.gl = gl
     gl.bindVertexArray(gl.createVertexArray())
     gl.pixelStorei(gl.UNPACK_ALIGNMENT, 1)
@@ -53,7 +68,13 @@ export class Executor {
     this.trouble = ''
     for (const [text, pass] of wanted) {
       // One that cannot be made here leaves its own place dark; all else is drawn.
-      try { programs.set(text, this.programs.get(text) ?? this.compile(plan.texts[pass.vertex_text!]!, plan.texts[pass.fragment_text!]!)) } catch (error) {
+      try {
+        programs.set(
+          text,
+          this.programs.get(text) ??
+            this.compile(plan.texts[pass.vertex_text!]!, plan.texts[pass.fragment_text!]!),
+        )
+      } catch (error) {
         if (this.gl.isContextLost()) throw error
         this.trouble = `${pass.name} cannot be drawn here: ${error instanceof Error ? error.message : error}`
       }
@@ -61,7 +82,12 @@ export class Executor {
     for (const [text, { program }] of this.programs) if (!programs.has(text)) this.gl.deleteProgram(program)
     this.programs = programs
     const names = new Set([...plan.data, ...plan.images, ...(plan.clips ?? [])].map((one) => one.name))
-    for (const [name, texture] of this.textures) if (!names.has(name)) { this.gl.deleteTexture(texture); this.textures.delete(name); this.shown.delete(name) }
+    for (const [name, texture] of this.textures)
+      if (!names.has(name)) {
+        this.gl.deleteTexture(texture)
+        this.textures.delete(name)
+        this.shown.delete(name)
+      }
     for (const image of plan.images) if (image.form !== 'camera') this.loadImage(image)
     this.takeReels(plan.clips ?? [])
     this.takeCameras(plan.images)
@@ -102,7 +128,12 @@ export class Executor {
     pass.inputs.forEach((input, unit) => {
       gl.activeTexture(gl.TEXTURE0 + unit)
       const pair = input.target ? this.targets.get(input.target)! : null
-      gl.bindTexture(gl.TEXTURE_2D, pair ? pair[input.ago ?? 0]!.texture : this.textures.get(input.data ?? input.image ?? input.clip ?? '') ?? null)
+      gl.bindTexture(
+        gl.TEXTURE_2D,
+        pair
+          ? pair[input.ago ?? 0]!.texture
+          : (this.textures.get(input.data ?? input.image ?? input.clip ?? '') ?? null),
+      )
       gl.uniform1i(places.get(input.uniform) ?? null, unit)
     })
     for (const { name, offset, size } of pass.uniforms) {
@@ -121,12 +152,15 @@ export class Executor {
     this.turn(gl.DEPTH_TEST, pass.depth)
     this.turn(gl.BLEND, pass.blend !== 'none')
     if (pass.blend !== 'none') gl.blendFunc(gl.ONE, pass.blend === 'add' ? gl.ONE : gl.ONE_MINUS_SRC_ALPHA)
-    const instances = pass.each ? texels.get(pass.each) ?? 0 : pass.instances
+    const instances = pass.each ? (texels.get(pass.each) ?? 0) : pass.instances
     if (instances === 1) gl.drawArrays(gl.TRIANGLES, 0, pass.vertices)
     else gl.drawArraysInstanced(gl.TRIANGLES, 0, pass.vertices, instances)
   }
 
-  private turn(what: number, on: boolean): void { if (on) this.gl.enable(what); else this.gl.disable(what) }
+  private turn(what: number, on: boolean): void {
+    if (on) this.gl.enable(what)
+    else this.gl.disable(what)
+  }
 
   /** The screen as it was just drawn: RGBA, bottom row first. */
   pixels(): Uint8Array {
@@ -139,12 +173,17 @@ export class Executor {
   /** Wait until a pass is drawn: reading one pixel of what it drew into does, where gl.finish() may not. */
   finish(pass: Pass): void {
     const gl = this.gl
-    gl.bindFramebuffer(gl.FRAMEBUFFER, pass.target === 'screen' ? null : this.targets.get(pass.target)![0]!.framebuffer)
+    gl.bindFramebuffer(
+      gl.FRAMEBUFFER,
+      pass.target === 'screen' ? null : this.targets.get(pass.target)![0]!.framebuffer,
+    )
     if (pass.target === 'screen') gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4))
     else gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.FLOAT, new Float32Array(4))
   }
 
-  get passes(): Plan['passes'] { return this.plan?.passes ?? [] }
+  get passes(): Plan['passes'] {
+    return this.plan?.passes ?? []
+  }
 
   /** Put the plan's data blocks into their textures; how many texels each has. */
   upload(packet: Packet): Map<string, number> {
@@ -182,15 +221,36 @@ export class Executor {
     const colour = image.form === 'colour'
     const put = (width: number, height: number, texels: Uint8Array): void => {
       gl.bindTexture(gl.TEXTURE_2D, texture)
-      gl.texImage2D(gl.TEXTURE_2D, 0, colour ? gl.SRGB8_ALPHA8 : gl.R8, width, height, 0, colour ? gl.RGBA : gl.RED, gl.UNSIGNED_BYTE, texels)
+      gl.texImage2D(
+        gl.TEXTURE_2D,
+        0,
+        colour ? gl.SRGB8_ALPHA8 : gl.R8,
+        width,
+        height,
+        0,
+        colour ? gl.RGBA : gl.RED,
+        gl.UNSIGNED_BYTE,
+        texels,
+      )
     }
     put(1, 1, new Uint8Array(4))
-    const fetched = pictures.get(image.key) ?? fetch(`/api/v1/images/${encodeURIComponent(image.key)}`).then(async (answer) => {
-      if (!answer.ok) throw new Error(String(answer.status))
-      return new Uint8Array(await answer.arrayBuffer())
-    })
+    const fetched =
+      pictures.get(image.key) ??
+      fetch(`/api/v1/images/${encodeURIComponent(image.key)}`).then(async (answer) => {
+        if (!answer.ok) throw new Error(String(answer.status))
+        return new Uint8Array(await answer.arrayBuffer())
+      })
     pictures.set(image.key, fetched)
-    this.coming.push(fetched.then((texels) => { if (this.textures.get(image.name) === texture) put(image.width, image.height, texels) }, () => { pictures.delete(image.key) }))
+    this.coming.push(
+      fetched.then(
+        (texels) => {
+          if (this.textures.get(image.name) === texture) put(image.width, image.height, texels)
+        },
+        () => {
+          pictures.delete(image.key)
+        },
+      ),
+    )
   }
 
   private coming: Promise<void>[] = []
@@ -198,24 +258,46 @@ export class Executor {
   /** Resolves when every fixed picture of the plan is there, and of a frame every clip's. */
   async ready(packet?: Packet): Promise<void> {
     await Promise.all(this.coming)
-    if (packet) await Promise.all((this.plan?.clips ?? []).map((clip) => this.reels.get(clip.key)!.ready(packet.blocks.get(clip.block)![0]!)))
+    if (packet)
+      await Promise.all(
+        (this.plan?.clips ?? []).map((clip) =>
+          this.reels.get(clip.key)!.ready(packet.blocks.get(clip.block)![0]!),
+        ),
+      )
   }
 
   private takeReels(clips: NonNullable<Plan['clips']>): void {
     const keys = new Set(clips.map((one) => one.key))
-    for (const [key, reel] of this.reels) if (!keys.has(key)) { reel.close(); this.reels.delete(key) }
+    for (const [key, reel] of this.reels)
+      if (!keys.has(key)) {
+        reel.close()
+        this.reels.delete(key)
+      }
     for (const { key, frames } of clips) if (!this.reels.has(key)) this.reels.set(key, new Reel(key, frames))
   }
 
   /** The picture that the frame says; where it is not there yet, what was there stays. */
-  private uploadClip({ name, key, width, height, block }: NonNullable<Plan['clips']>[number], packet: Packet): void {
+  private uploadClip(
+    { name, key, width, height, block }: NonNullable<Plan['clips']>[number],
+    packet: Packet,
+  ): void {
     const gl = this.gl
     const number = packet.blocks.get(block)?.[0] ?? 0
     const picture = this.reels.get(key)?.picture(number)
     const texture = this.texture(name, gl.LINEAR)
     if (!picture && !this.shown.has(name)) {
       gl.bindTexture(gl.TEXTURE_2D, texture)
-      gl.texImage2D(gl.TEXTURE_2D, 0, gl.SRGB8_ALPHA8, width, height, 0, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(width * height * 4))
+      gl.texImage2D(
+        gl.TEXTURE_2D,
+        0,
+        gl.SRGB8_ALPHA8,
+        width,
+        height,
+        0,
+        gl.RGBA,
+        gl.UNSIGNED_BYTE,
+        new Uint8Array(width * height * 4),
+      )
       this.shown.set(name, '')
     }
     if (!picture || this.shown.get(name) === `${key} ${number}`) return
@@ -251,8 +333,10 @@ export class Executor {
 
   private filter(which: number): void {
     const gl = this.gl
-    for (const end of [gl.TEXTURE_MIN_FILTER, gl.TEXTURE_MAG_FILTER]) gl.texParameteri(gl.TEXTURE_2D, end, which)
-    for (const side of [gl.TEXTURE_WRAP_S, gl.TEXTURE_WRAP_T]) gl.texParameteri(gl.TEXTURE_2D, side, gl.CLAMP_TO_EDGE)
+    for (const end of [gl.TEXTURE_MIN_FILTER, gl.TEXTURE_MAG_FILTER])
+      gl.texParameteri(gl.TEXTURE_2D, end, which)
+    for (const side of [gl.TEXTURE_WRAP_S, gl.TEXTURE_WRAP_T])
+      gl.texParameteri(gl.TEXTURE_2D, side, gl.CLAMP_TO_EDGE)
   }
 
   private makeTargets(): void {
@@ -262,13 +346,19 @@ export class Executor {
     for (const { name, history, depth, divide } of this.plan.targets) {
       if (this.made.has(name)) continue
       this.made.set(name, wanted.get(name)!)
-      this.targets.set(name, Array.from({ length: (history ?? 0) + 1 }, () => this.makeTarget(Boolean(depth), divide ?? 1)))
+      this.targets.set(
+        name,
+        Array.from({ length: (history ?? 0) + 1 }, () => this.makeTarget(Boolean(depth), divide ?? 1)),
+      )
     }
   }
 
   private makeTarget(deep: boolean, divide: number): Target {
     const gl = this.gl
-    const [width, height] = [this.width, this.height].map((one) => Math.max(1, Math.floor(one / divide))) as [number, number]
+    const [width, height] = [this.width, this.height].map((one) => Math.max(1, Math.floor(one / divide))) as [
+      number,
+      number,
+    ]
     const texture = gl.createTexture()
     gl.bindTexture(gl.TEXTURE_2D, texture)
     gl.texStorage2D(gl.TEXTURE_2D, 1, gl.RGBA16F, width, height)
@@ -300,18 +390,23 @@ export class Executor {
   private compile(vertex: string, fragment: string): Program {
     const gl = this.gl
     const program = gl.createProgram()
-    for (const [type, text] of [[gl.VERTEX_SHADER, vertex], [gl.FRAGMENT_SHADER, fragment]] as const) {
+    for (const [type, text] of [
+      [gl.VERTEX_SHADER, vertex],
+      [gl.FRAGMENT_SHADER, fragment],
+    ] as const) {
       const shader = gl.createShader(type)!
       gl.shaderSource(shader, text)
       gl.compileShader(shader)
-      if (!gl.getShaderParameter(shader, gl.COMPILE_STATUS)) throw new Error(gl.getShaderInfoLog(shader) ?? 'A shader did not compile.')
+      if (!gl.getShaderParameter(shader, gl.COMPILE_STATUS))
+        throw new Error(gl.getShaderInfoLog(shader) ?? 'A shader did not compile.')
       gl.attachShader(program, shader)
       gl.deleteShader(shader)
     }
     gl.linkProgram(program)
-    if (!gl.getProgramParameter(program, gl.LINK_STATUS)) throw new Error(gl.getProgramInfoLog(program) ?? 'A shader did not link.')
+    if (!gl.getProgramParameter(program, gl.LINK_STATUS))
+      throw new Error(gl.getProgramInfoLog(program) ?? 'A shader did not link.')
     const places = new Map<string, WebGLUniformLocation | null>()
-    for (let i = gl.getProgramParameter(program, gl.ACTIVE_UNIFORMS) as number; i-- > 0; ) {
+    for (let i = gl.getProgramParameter(program, gl.ACTIVE_UNIFORMS) as number; i-- > 0;) {
       const name = gl.getActiveUniform(program, i)!.name
       places.set(name, gl.getUniformLocation(program, name))
     }
@@ -341,4 +436,6 @@ export class Executor {
 const pictures = new Map<string, Promise<Uint8Array>>()
 
 /** A program is known by its text. */
-function textOf(plan: Plan, pass: Pass): string { return `${plan.texts[pass.vertex_text!]}\n${plan.texts[pass.fragment_text!]}` }
+function textOf(plan: Plan, pass: Pass): string {
+  return `${plan.texts[pass.vertex_text!]}\n${plan.texts[pass.fragment_text!]}`
+}

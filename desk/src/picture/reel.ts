@@ -15,15 +15,24 @@ export class Reel {
   private closed = false
   private failedAt = -PATIENCE_MS
 
-  constructor(private readonly key: string, private readonly frames: number) {}
+  constructor(
+    private readonly key: string,
+    private readonly frames: number,
+  ) {}
 
   /** The picture of that number if it is there; and those after it are sent for, in the direction in which numbers go. */
   picture(number: number): ImageBitmap | null {
-    if (number !== this.last) { this.way = number - this.last; this.last = number }
+    if (number !== this.last) {
+      this.way = number - this.last
+      this.last = number
+    }
     // A jump says nothing about what comes next.
     if (Math.abs(this.way) > AHEAD) this.way = Math.sign(this.way)
     const found = this.kept.get(number) ?? null
-    if (found) { this.kept.delete(number); this.kept.set(number, found) } // The newest used stays longest.
+    if (found) {
+      this.kept.delete(number)
+      this.kept.set(number, found)
+    } // The newest used stays longest.
     for (let ahead = 0; ahead <= AHEAD; ahead++) this.fetch(this.within(number + ahead * this.way))
     return found
   }
@@ -39,10 +48,18 @@ export class Reel {
     this.kept.clear()
   }
 
-  private within(number: number): number { return ((number % this.frames) + this.frames) % this.frames }
+  private within(number: number): number {
+    return ((number % this.frames) + this.frames) % this.frames
+  }
 
   private fetch(number: number): void {
-    if (this.kept.has(number) || this.coming.has(number) || this.coming.size >= AT_ONCE || performance.now() - this.failedAt < PATIENCE_MS) return
+    if (
+      this.kept.has(number) ||
+      this.coming.has(number) ||
+      this.coming.size >= AT_ONCE ||
+      performance.now() - this.failedAt < PATIENCE_MS
+    )
+      return
     void this.load(number)
   }
 
@@ -53,8 +70,15 @@ export class Reel {
       const answer = await fetch(`/api/v1/clips/${this.key}/${number}`)
       if (!answer.ok) throw new Error(String(answer.status))
       // As they are: the colours are multiplied by alpha already, and sRGB is what the texture says that they are.
-      const one = await createImageBitmap(await answer.blob(), { imageOrientation: 'flipY', premultiplyAlpha: 'none', colorSpaceConversion: 'none' })
-      if (this.closed) { one.close(); return }
+      const one = await createImageBitmap(await answer.blob(), {
+        imageOrientation: 'flipY',
+        premultiplyAlpha: 'none',
+        colorSpaceConversion: 'none',
+      })
+      if (this.closed) {
+        one.close()
+        return
+      }
       this.kept.get(number)?.close()
       this.kept.set(number, one)
       while (this.kept.size > KEPT) {
@@ -62,6 +86,10 @@ export class Reel {
         picture.close()
         this.kept.delete(oldest)
       }
-    } catch { this.failedAt = performance.now() } finally { this.coming.delete(number) }
+    } catch {
+      this.failedAt = performance.now()
+    } finally {
+      this.coming.delete(number)
+    }
   }
 }

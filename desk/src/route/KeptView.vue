@@ -7,12 +7,35 @@ import { useShow } from '../shared/show'
 const show = useShow()
 const rows = ref<KeptPreset[]>([])
 let soon = 0
-const load = async (): Promise<void> => { rows.value = await api.allPresets().catch(() => []) }
-watch(() => show.document, () => { clearTimeout(soon); soon = window.setTimeout(load, rows.value.length ? 300 : 0) }, { immediate: true })
-const SCOPES: Record<string, string> = { parameter: 'Parameters', part: 'Sources, effects, lamps and movers', layer: 'Layers', look: 'Looks' }
-const where = (row: KeptPreset): string => (row.scope === 'parameter' ? show.targetName(row.place) : row.scope === 'part' ? show.partNames.get(row.place) ?? 'what is gone' : row.scope === 'look' ? show.document?.looks?.find((one) => one.id === row.place)?.name ?? 'what is gone' : show.document?.looks?.flatMap((one) => one.layers ?? []).find((one) => one.id === row.place)?.name ?? 'what is gone')
+const load = async (): Promise<void> => {
+  rows.value = await api.allPresets().catch(() => [])
+}
+watch(
+  () => show.document,
+  () => {
+    clearTimeout(soon)
+    soon = window.setTimeout(load, rows.value.length ? 300 : 0)
+  },
+  { immediate: true },
+)
+const SCOPES: Record<string, string> = {
+  parameter: 'Parameters',
+  part: 'Sources, effects, lamps and movers',
+  layer: 'Layers',
+  look: 'Looks',
+}
+const where = (row: KeptPreset): string =>
+  row.scope === 'parameter'
+    ? show.targetName(row.place)
+    : row.scope === 'part'
+      ? (show.partNames.get(row.place) ?? 'what is gone')
+      : row.scope === 'look'
+        ? (show.document?.looks?.find((one) => one.id === row.place)?.name ?? 'what is gone')
+        : (show.document?.looks?.flatMap((one) => one.layers ?? []).find((one) => one.id === row.place)
+            ?.name ?? 'what is gone')
 const doing = (what: Promise<unknown>): Promise<void> => what.then(load).catch(show.complain)
-const users = (chain: string): number => (show.document?.routes ?? []).filter((route) => route.chain === chain).length
+const users = (chain: string): number =>
+  (show.document?.routes ?? []).filter((route) => route.chain === chain).length
 </script>
 
 <template>
@@ -21,20 +44,70 @@ const users = (chain: string): number => (show.document?.routes ?? []).filter((r
       <section v-if="rows.some((row) => row.scope === scope)" class="card">
         <h3 class="soft">{{ title }}</h3>
         <div v-for="row in rows.filter((one) => one.scope === scope)" :key="row.id" class="row">
-          <button class="button" :disabled="!!row.trouble" @click="doing(api.recallPreset(row.id, {}))">{{ row.name }}<i v-if="row.changed" class="dot" aria-label="changed" /></button>
-          <span class="soft">{{ where(row) }}</span><span v-if="row.trouble" class="bad" role="status">{{ row.trouble }}</span><span class="grow" />
-          <button class="button" :class="{ plain: !row.trouble }" @click="doing(api.removePreset(row.id))">Remove</button>
+          <button class="button" :disabled="!!row.trouble" @click="doing(api.recallPreset(row.id, {}))">
+            {{ row.name }}<i v-if="row.changed" class="dot" aria-label="changed" />
+          </button>
+          <span class="soft">{{ where(row) }}</span><span v-if="row.trouble" class="bad" role="status">{{
+            row.trouble
+          }}</span
+          ><span class="grow" />
+          <button class="button" :class="{ plain: !row.trouble }" @click="doing(api.removePreset(row.id))">
+            Remove
+          </button>
         </div>
       </section>
     </template>
     <section v-if="show.document?.chains?.length" class="card">
       <h3 class="soft">Saved steps</h3>
-      <div v-for="chain in show.document.chains" :key="chain.id" class="row"><strong>{{ chain.name }}</strong><span class="soft">{{ chain.shapers?.map((one) => one.kind).join(', ') }}</span><span class="grow" /><span class="soft">{{ users(chain.id) === 1 ? 'one route' : `${users(chain.id)} routes` }}</span><button class="button plain" @click="show.edit({ edit: 'remove', path: `/chains/${chain.id}` }, 'Remove saved steps')">Remove</button></div>
+      <div v-for="chain in show.document.chains" :key="chain.id" class="row">
+        <strong>{{ chain.name }}</strong><span class="soft">{{
+          chain.shapers?.map((one) => one.kind).join(', ')
+        }}</span
+        ><span class="grow" /><span class="soft">{{
+          users(chain.id) === 1 ? 'one route' : `${users(chain.id)} routes`
+        }}</span
+        ><button
+          class="button plain"
+          @click="show.edit({ edit: 'remove', path: `/chains/${chain.id}` }, 'Remove saved steps')"
+        >
+          Remove
+        </button>
+      </div>
     </section>
-    <p v-if="!rows.length && !show.document?.chains?.length" class="card soft">Nothing is kept yet. A parameter's socket, an effect, a layer and a look each have “Keep as…”; a route's steps have “Save”.</p>
+    <p v-if="!rows.length && !show.document?.chains?.length" class="card soft">
+      Nothing is kept yet. A parameter's socket, an effect, a layer and a look each have “Keep as…”; a route's
+      steps have “Save”.
+    </p>
   </div>
 </template>
 
 <style scoped>
-.list { flex: 1; display: flex; flex-direction: column; gap: 8px } .list > * { flex: none } h3 { font-size: 14px; font-weight: 500; margin: 0 0 6px } .card { display: flex; flex-direction: column; gap: 6px } .bad { color: var(--alarm) } .dot { width: 8px; height: 8px; border-radius: 50%; background: var(--bolt) }
+.list {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+.list > * {
+  flex: none;
+}
+h3 {
+  font-size: 14px;
+  font-weight: 500;
+  margin: 0 0 6px;
+}
+.card {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+.bad {
+  color: var(--alarm);
+}
+.dot {
+  width: 8px;
+  height: 8px;
+  border-radius: 50%;
+  background: var(--bolt);
+}
 </style>

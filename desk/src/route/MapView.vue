@@ -16,20 +16,34 @@ const strands = new Map<string, SVGPathElement>()
 const routes = computed(() => show.document?.routes ?? [])
 const signals = computed(() => {
   const used = new Set(routes.value.map((route) => route.signal))
-  return [...show.signals.values()].filter((one) => used.has(one.id)).sort((a, b) => (b.pitch ?? -1) - (a.pitch ?? -1))
+  return [...show.signals.values()]
+    .filter((one) => used.has(one.id))
+    .sort((a, b) => (b.pitch ?? -1) - (a.pitch ?? -1))
 })
 const targets = computed(() => [...new Set(routes.value.flatMap((route) => route.targets))])
-const y = (i: number, count: number): number => 24 + ((i + 0.5) / Math.max(1, count)) * Math.max(0, height.value - 40)
+const y = (i: number, count: number): number =>
+  24 + ((i + 0.5) / Math.max(1, count)) * Math.max(0, height.value - 40)
 const LEFT = 180
 const RIGHT = 230
-const lines = computed(() => routes.value.flatMap((route) => route.targets.map((target) => {
-  const from = signals.value.findIndex((one) => one.id === route.signal)
-  const to = targets.value.indexOf(target)
-  const [a, b] = [y(from, signals.value.length), y(to, targets.value.length)]
-  const [x1, x2] = [LEFT, Math.max(LEFT + 60, width.value - RIGHT)]
-  const middle = (x1 + x2) / 2
-  return { key: `${route.id} ${target}`, route: route.id, gone: from < 0, colour: show.colour(route.signal), d: `M${x1} ${a} C${middle} ${a} ${middle} ${b} ${x2} ${b}`, muted: route.muted }
-})))
+const lines = computed(() =>
+  routes.value.flatMap((route) =>
+    route.targets.map((target) => {
+      const from = signals.value.findIndex((one) => one.id === route.signal)
+      const to = targets.value.indexOf(target)
+      const [a, b] = [y(from, signals.value.length), y(to, targets.value.length)]
+      const [x1, x2] = [LEFT, Math.max(LEFT + 60, width.value - RIGHT)]
+      const middle = (x1 + x2) / 2
+      return {
+        key: `${route.id} ${target}`,
+        route: route.id,
+        gone: from < 0,
+        colour: show.colour(route.signal),
+        d: `M${x1} ${a} C${middle} ${a} ${middle} ${b} ${x2} ${b}`,
+        muted: route.muted,
+      }
+    }),
+  ),
+)
 const lit = new Map<string, number>()
 const last = new Map<string, number>()
 function paint(packet: Packet): void {
@@ -38,7 +52,10 @@ function paint(packet: Packet): void {
   for (const route of routes.value) {
     const at = show.stages.get(route.id)
     if (!at) continue
-    const way = typeof route.low === 'number' && typeof route.high === 'number' ? Math.abs(route.high - route.low) || 1 : 1
+    const way =
+      typeof route.low === 'number' && typeof route.high === 'number'
+        ? Math.abs(route.high - route.low) || 1
+        : 1
     const now = values[at.out] ?? 0
     const motion = Math.min(1, (Math.abs(now - (last.get(route.id) ?? now)) / way) * 12)
     last.set(route.id, now)
@@ -46,7 +63,10 @@ function paint(packet: Packet): void {
     lit.set(route.id, glow)
     for (const target of route.targets) {
       const strand = strands.get(`${route.id} ${target}`)
-      if (strand) { strand.style.opacity = String(0.22 + 0.78 * glow); strand.style.strokeWidth = String(1.5 + 3.5 * glow) }
+      if (strand) {
+        strand.style.opacity = String(0.22 + 0.78 * glow)
+        strand.style.strokeWidth = String(1.5 + 3.5 * glow)
+      }
     }
   }
 }
@@ -60,15 +80,87 @@ const near = (line: { route: string }, id: string): boolean => {
 <template>
   <div ref="box" class="map" aria-label="Who moves what">
     <svg :width="width" :height="height">
-      <path v-for="line in lines.filter((one) => !one.gone)" :key="line.key" :ref="(element) => (element ? strands.set(line.key, element as SVGPathElement) : strands.delete(line.key))" :d="line.d" fill="none" :stroke="line.colour" stroke-linecap="round" :stroke-dasharray="line.muted ? '3 7' : undefined" :class="{ dim: pointed && !near(line, pointed) }" @pointerenter="pointed = line.route" @pointerleave="pointed = ''" @click="emit('open', line.route)" />
+      <path
+        v-for="line in lines.filter((one) => !one.gone)"
+        :key="line.key"
+        :ref="
+          (element) => (element ? strands.set(line.key, element as SVGPathElement) : strands.delete(line.key))
+        "
+        :d="line.d"
+        fill="none"
+        :stroke="line.colour"
+        stroke-linecap="round"
+        :stroke-dasharray="line.muted ? '3 7' : undefined"
+        :class="{ dim: pointed && !near(line, pointed) }"
+        @pointerenter="pointed = line.route"
+        @pointerleave="pointed = ''"
+        @click="emit('open', line.route)"
+      />
     </svg>
-    <span v-for="(one, i) in signals" :key="one.id" class="end from" :style="{ top: `${y(i, signals.length) - 12}px`, width: `${LEFT - 12}px`, color: show.colour(one.id) }" @pointerenter="pointed = one.id" @pointerleave="pointed = ''">{{ one.title }}</span>
-    <span v-for="(one, i) in targets" :key="one" class="end to" :class="{ bad: !show.slots.has(one) }" :style="{ top: `${y(i, targets.length) - 12}px`, width: `${RIGHT - 12}px` }" @pointerenter="pointed = one" @pointerleave="pointed = ''">{{ show.targetName(one) }}</span>
+    <span
+      v-for="(one, i) in signals"
+      :key="one.id"
+      class="end from"
+      :style="{ top: `${y(i, signals.length) - 12}px`, width: `${LEFT - 12}px`, color: show.colour(one.id) }"
+      @pointerenter="pointed = one.id"
+      @pointerleave="pointed = ''"
+      >{{ one.title }}</span
+    >
+    <span
+      v-for="(one, i) in targets"
+      :key="one"
+      class="end to"
+      :class="{ bad: !show.slots.has(one) }"
+      :style="{ top: `${y(i, targets.length) - 12}px`, width: `${RIGHT - 12}px` }"
+      @pointerenter="pointed = one"
+      @pointerleave="pointed = ''"
+      >{{ show.targetName(one) }}</span
+    >
     <p v-if="!routes.length" class="soft">No strands yet: make a route first.</p>
   </div>
 </template>
 
 <style scoped>
-.map { flex: 1; position: relative; min-height: 0; background: var(--ground); border-radius: 8px; overflow: hidden } svg { position: absolute; inset: 0 } path { opacity: .25; cursor: pointer; transition: none } path.dim { opacity: .06 !important }
-.end { position: absolute; font-weight: 700; height: 24px; line-height: 24px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis } .from { left: 0; text-align: right } .to { right: 0 } .bad { color: var(--alarm) } p { padding: 20px }
+.map {
+  flex: 1;
+  position: relative;
+  min-height: 0;
+  background: var(--ground);
+  border-radius: 8px;
+  overflow: hidden;
+}
+svg {
+  position: absolute;
+  inset: 0;
+}
+path {
+  opacity: 0.25;
+  cursor: pointer;
+  transition: none;
+}
+path.dim {
+  opacity: 0.06 !important;
+}
+.end {
+  position: absolute;
+  font-weight: 700;
+  height: 24px;
+  line-height: 24px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.from {
+  left: 0;
+  text-align: right;
+}
+.to {
+  right: 0;
+}
+.bad {
+  color: var(--alarm);
+}
+p {
+  padding: 20px;
+}
 </style>

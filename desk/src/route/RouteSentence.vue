@@ -18,19 +18,29 @@ const emit = defineEmits<{ toggle: [] }>()
 const show = useShow()
 const card = ref<HTMLElement>()
 const seen = useElementVisibility(card, { rootMargin: '120px' })
-watch(() => props.open, (open) => { if (open) setTimeout(() => card.value?.scrollIntoView({ block: 'nearest' }), 30) }, { immediate: true })
+watch(
+  () => props.open,
+  (open) => {
+    if (open) setTimeout(() => card.value?.scrollIntoView({ block: 'nearest' }), 30)
+  },
+  { immediate: true },
+)
 const path = computed(() => `/routes/${props.route.id}`)
 const signal = computed(() => show.signals.get(props.route.signal))
 const stage = computed(() => show.stages.get(props.route.id))
 const slot = computed(() => show.slots.get(props.route.targets[0]!))
 const parameter = computed(() => slot.value?.parameter)
-const low = computed(() => (parameter.value?.type === 'choice' ? 0 : parameter.value?.low ?? 0))
-const high = computed(() => (parameter.value?.type === 'choice' ? parameter.value.choices!.length - 1 : parameter.value?.high ?? 1))
+const low = computed(() => (parameter.value?.type === 'choice' ? 0 : (parameter.value?.low ?? 0)))
+const high = computed(() =>
+  parameter.value?.type === 'choice' ? parameter.value.choices!.length - 1 : (parameter.value?.high ?? 1),
+)
 const colour = computed(() => show.colour(props.route.signal))
 const why = computed(() => state.value.why?.[props.route.id])
 const shapers = computed(() => props.route.shapers ?? [])
 const isColour = computed(() => typeof props.route.low === 'string')
-const ends = computed(() => (isColour.value ? [0, 1] : [Number(props.route.low), Number(props.route.high)]) as [number, number])
+const ends = computed(
+  () => (isColour.value ? [0, 1] : [Number(props.route.low), Number(props.route.high)]) as [number, number],
+)
 const bracket = computed<[number, number] | null>(() => {
   const range = shapers.value.find((one) => one.kind === 'range' && one.on)
   const gate = shapers.value.find((one) => one.kind === 'gate' && one.on)
@@ -55,70 +65,273 @@ function says(part: Part): Piece[] {
 const about = (part: Part, name: string) => show.kind(part.kind)?.parameters.find((one) => one.name === name)
 function told(part: Part, name: string): string {
   const text = String((part.values as Record<string, unknown>)[name])
-  return about(part, name)?.type === 'signal' ? show.signals.get(text)?.title ?? 'nothing' : text
+  return about(part, name)?.type === 'signal' ? (show.signals.get(text)?.title ?? 'nothing') : text
 }
-const setShaper = (part: Part, name: string, to: number, gesture: string): void => show.set(`${path.value}/shapers/${part.id}/values/${name}`, to, `Route ${part.kind}`, gesture)
+const setShaper = (part: Part, name: string, to: number, gesture: string): void =>
+  show.set(`${path.value}/shapers/${part.id}/values/${name}`, to, `Route ${part.kind}`, gesture)
 function pull(which: 0 | 1, to: number, gesture: string): void {
-  const part = shapers.value.find((one) => one.kind === 'range' && one.on) ?? shapers.value.find((one) => one.kind === 'gate')
-  if (part) setShaper(part, part.kind === 'range' ? (['low', 'high'] as const)[which] : 'threshold', Math.round(to * 1000) / 1000, gesture)
+  const part =
+    shapers.value.find((one) => one.kind === 'range' && one.on) ??
+    shapers.value.find((one) => one.kind === 'gate')
+  if (part)
+    setShaper(
+      part,
+      part.kind === 'range' ? (['low', 'high'] as const)[which] : 'threshold',
+      Math.round(to * 1000) / 1000,
+      gesture,
+    )
 }
-const end = (name: 'low' | 'high', to: number | string, gesture = ''): void => show.set(`${path.value}/${name}`, to, 'Route range', gesture)
+const end = (name: 'low' | 'high', to: number | string, gesture = ''): void =>
+  show.set(`${path.value}/${name}`, to, 'Route range', gesture)
 </script>
 
 <template>
   <article ref="card" class="card" :class="{ muted: route.muted, open }" :data-route="route.id">
     <template v-if="seen || open">
-      <div class="trace"><Trace v-if="signal && stage" :key="`${stage.first}-in`" :block="Block.routes" :index="stage.first" :low="0" :high="top" :colour="colour" :bracket="bracket" label="What comes in" @bracket="pull" /></div>
+      <div class="trace">
+        <Trace
+          v-if="signal && stage"
+          :key="`${stage.first}-in`"
+          :block="Block.routes"
+          :index="stage.first"
+          :low="0"
+          :high="top"
+          :colour="colour"
+          :bracket="bracket"
+          label="What comes in"
+          @bracket="pull"
+        />
+      </div>
       <div class="words">
-        <button class="signal" :style="{ color: colour, borderColor: colour }" v-tooltip.top="'Show only routes of this signal'" @click="only = only === route.signal ? '' : route.signal">{{ signal?.title ?? 'What is gone' }}</button>
+        <button
+          v-tooltip.top="'Show only routes of this signal'"
+          class="signal"
+          :style="{ color: colour, borderColor: colour }"
+          @click="only = only === route.signal ? '' : route.signal"
+        >
+          {{ signal?.title ?? 'What is gone' }}
+        </button>
         <template v-for="part in shapers.filter((one) => one.on)" :key="part.id">
           <template v-for="(piece, i) in says(part)" :key="i">
             <span v-if="'text' in piece">{{ piece.text }}</span>
-            <NumberChip v-else-if="piece.number" :value="value(part, piece.name)" :low="about(part, piece.name)!.low!" :high="about(part, piece.name)!.high!" :label="`${part.kind} ${about(part, piece.name)!.title}`" :unit="about(part, piece.name)!.unit" @change="(to, gesture) => setShaper(part, piece.name, to, gesture)" />
+            <NumberChip
+              v-else-if="piece.number"
+              :value="value(part, piece.name)"
+              :low="about(part, piece.name)!.low!"
+              :high="about(part, piece.name)!.high!"
+              :label="`${part.kind} ${about(part, piece.name)!.title}`"
+              :unit="about(part, piece.name)!.unit"
+              @change="(to, gesture) => setShaper(part, piece.name, to, gesture)"
+            />
             <b v-else>{{ told(part, piece.name) }}</b>
           </template>
           <span class="soft">·</span>
         </template>
         <span class="soft">moves</span>
-        <button class="target" v-tooltip.top="'Show only routes to this'" @click="only = only === route.targets[0] ? '' : route.targets[0]!">{{ show.targetName(route.targets[0]!) }}</button>
-        <span v-if="route.targets.length > 1" class="soft" v-tooltip.top="route.targets.slice(1).map(show.targetName).join(', ')">and {{ route.targets.length - 1 }} more</span>
+        <button
+          v-tooltip.top="'Show only routes to this'"
+          class="target"
+          @click="only = only === route.targets[0] ? '' : route.targets[0]!"
+        >
+          {{ show.targetName(route.targets[0]!) }}
+        </button>
+        <span
+          v-if="route.targets.length > 1"
+          v-tooltip.top="route.targets.slice(1).map(show.targetName).join(', ')"
+          class="soft"
+          >and {{ route.targets.length - 1 }} more</span
+        >
         <template v-if="isColour">
-          <span class="soft">from</span><input type="color" :value="String(route.low)" aria-label="Low colour" @change="end('low', ($event.target as HTMLInputElement).value)" />
-          <span class="soft">to</span><input type="color" :value="String(route.high)" aria-label="High colour" @change="end('high', ($event.target as HTMLInputElement).value)" />
+          <span class="soft">from</span
+          ><input
+            type="color"
+            :value="String(route.low)"
+            aria-label="Low colour"
+            @change="end('low', ($event.target as HTMLInputElement).value)"
+          />
+          <span class="soft">to</span
+          ><input
+            type="color"
+            :value="String(route.high)"
+            aria-label="High colour"
+            @change="end('high', ($event.target as HTMLInputElement).value)"
+          />
         </template>
         <template v-else-if="parameter">
           <span class="soft">from</span>
-          <NumberChip :value="ends[0]" :low="low" :high="high" label="Low end" @change="(to, gesture) => end('low', to, gesture)" />
+          <NumberChip
+            :value="ends[0]"
+            :low="low"
+            :high="high"
+            label="Low end"
+            @change="(to, gesture) => end('low', to, gesture)"
+          />
           <span class="soft">to</span>
-          <NumberChip :value="ends[1]" :low="low" :high="high" label="High end" :unit="parameter.unit" @change="(to, gesture) => end('high', to, gesture)" />
+          <NumberChip
+            :value="ends[1]"
+            :low="low"
+            :high="high"
+            label="High end"
+            :unit="parameter.unit"
+            @change="(to, gesture) => end('high', to, gesture)"
+          />
         </template>
       </div>
-      <div class="trace"><Trace v-if="stage" :key="`${stage.out}-out`" :block="Block.routes" :index="stage.out" :low="Math.min(...ends) - (Math.abs(ends[1] - ends[0]) || 1) * 0.08" :high="Math.max(...ends) + (Math.abs(ends[1] - ends[0]) || 1) * 0.08" :colour="colour" label="What comes out" /></div>
+      <div class="trace">
+        <Trace
+          v-if="stage"
+          :key="`${stage.out}-out`"
+          :block="Block.routes"
+          :index="stage.out"
+          :low="Math.min(...ends) - (Math.abs(ends[1] - ends[0]) || 1) * 0.08"
+          :high="Math.max(...ends) + (Math.abs(ends[1] - ends[0]) || 1) * 0.08"
+          :colour="colour"
+          label="What comes out"
+        />
+      </div>
       <div class="tools">
-        <span class="moved" role="meter" :aria-valuenow="Math.round(moved * 100)" aria-label="Moved in the last bar" v-tooltip.top="`Went ${Math.round(moved * 100)} % of its way in the last bar`"><i :style="{ width: `${Math.min(100, moved * 100)}%`, background: colour }" /></span>
-        <button class="button" :aria-expanded="open" @click="emit('toggle')">{{ open ? 'Close' : 'Steps' }} <span class="num soft">{{ shapers.length }}</span></button>
-        <button class="button" :class="{ on: route.muted }" :aria-pressed="route.muted" @click="show.set(`${path}/muted`, !route.muted, route.muted ? 'Unmute route' : 'Mute route')">{{ route.muted ? 'Muted' : 'Mute' }}</button>
-        <button class="button" :class="{ on: route.solo }" :aria-pressed="route.solo" @click="show.set(`${path}/solo`, !route.solo, route.solo ? 'End solo' : 'Solo route')">Solo</button>
-        <span class="soft">amount</span><NumberChip :value="Math.round((route.amount ?? 1) * 100)" :low="0" :high="100" whole label="Amount" unit="%" @change="(to, gesture) => show.set(`${path}/amount`, to / 100, 'Route amount', gesture)" />
+        <span
+          v-tooltip.top="`Went ${Math.round(moved * 100)} % of its way in the last bar`"
+          class="moved"
+          role="meter"
+          :aria-valuenow="Math.round(moved * 100)"
+          aria-label="Moved in the last bar"
+          ><i :style="{ width: `${Math.min(100, moved * 100)}%`, background: colour }"
+        /></span>
+        <button class="button" :aria-expanded="open" @click="emit('toggle')">
+          {{ open ? 'Close' : 'Steps' }} <span class="num soft">{{ shapers.length }}</span>
+        </button>
+        <button
+          class="button"
+          :class="{ on: route.muted }"
+          :aria-pressed="route.muted"
+          @click="show.set(`${path}/muted`, !route.muted, route.muted ? 'Unmute route' : 'Mute route')"
+        >
+          {{ route.muted ? 'Muted' : 'Mute' }}
+        </button>
+        <button
+          class="button"
+          :class="{ on: route.solo }"
+          :aria-pressed="route.solo"
+          @click="show.set(`${path}/solo`, !route.solo, route.solo ? 'End solo' : 'Solo route')"
+        >
+          Solo
+        </button>
+        <span class="soft">amount</span
+        ><NumberChip
+          :value="Math.round((route.amount ?? 1) * 100)"
+          :low="0"
+          :high="100"
+          whole
+          label="Amount"
+          unit="%"
+          @change="(to, gesture) => show.set(`${path}/amount`, to / 100, 'Route amount', gesture)"
+        />
         <span class="grow" />
-        <ReasonRow v-if="why" :reason="why" :route="route.id" @cured="(action) => action === 'open' && !open && emit('toggle')" />
-        <button class="button plain" aria-label="Remove route" v-tooltip.top="'Remove this route (undo brings it back)'" @click="show.edit({ edit: 'remove', path }, 'Remove route')"><i class="pi pi-trash" /></button>
+        <ReasonRow
+          v-if="why"
+          :reason="why"
+          :route="route.id"
+          @cured="(action) => action === 'open' && !open && emit('toggle')"
+        />
+        <button
+          v-tooltip.top="'Remove this route (undo brings it back)'"
+          class="button plain"
+          aria-label="Remove route"
+          @click="show.edit({ edit: 'remove', path }, 'Remove route')"
+        >
+          <i class="pi pi-trash" />
+        </button>
       </div>
       <RouteSteps v-if="open" class="steps" :route="route" :colour="colour" />
     </template>
-    <span v-else class="unseen">{{ signal?.title ?? 'What is gone' }} moves {{ show.targetName(route.targets[0]!) }}</span>
+    <span v-else class="unseen"
+      >{{ signal?.title ?? 'What is gone' }} moves {{ show.targetName(route.targets[0]!) }}</span
+    >
   </article>
 </template>
 
 <style scoped>
-.card { display: grid; grid-template-columns: 124px minmax(0, 1fr) 124px; grid-template-rows: minmax(56px, auto) auto; gap: 6px 14px; padding: 9px 12px; min-height: 120px }
-.card.open { border-color: var(--edge-strong) }
-.trace { height: 100%; min-height: 56px; max-height: 96px }
-.words { display: flex; flex-wrap: wrap; gap: 4px 6px; align-items: center; align-content: center }
-.signal, .target { font-weight: 700; border: 1.5px solid; border-radius: 6px; padding: 0 9px; min-height: 32px; background: none; cursor: pointer } .target { border-color: transparent; padding: 0 2px; text-decoration: underline; text-decoration-color: var(--edge-strong); text-underline-offset: 4px }
-input[type=color] { width: 38px; height: 32px; padding: 2px; border: 1px solid var(--edge); border-radius: 6px; background: var(--ground) }
-.tools, .steps { grid-column: 1 / -1 } .tools { display: flex; gap: 8px; align-items: center; font-size: 14px } .tools .button { min-height: 32px; padding: 0 10px }
-.moved { width: 124px; height: 8px; border-radius: 4px; background: var(--ground); overflow: hidden; flex: none } .moved i { display: block; height: 100%; border-radius: 4px }
-.unseen { grid-column: 1 / -1 }
-.muted .words, .muted .trace { opacity: .5 }
+.card {
+  display: grid;
+  grid-template-columns: 124px minmax(0, 1fr) 124px;
+  grid-template-rows: minmax(56px, auto) auto;
+  gap: 6px 14px;
+  padding: 9px 12px;
+  min-height: 120px;
+}
+.card.open {
+  border-color: var(--edge-strong);
+}
+.trace {
+  height: 100%;
+  min-height: 56px;
+  max-height: 96px;
+}
+.words {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 6px;
+  align-items: center;
+  align-content: center;
+}
+.signal,
+.target {
+  font-weight: 700;
+  border: 1.5px solid;
+  border-radius: 6px;
+  padding: 0 9px;
+  min-height: 32px;
+  background: none;
+  cursor: pointer;
+}
+.target {
+  border-color: transparent;
+  padding: 0 2px;
+  text-decoration: underline;
+  text-decoration-color: var(--edge-strong);
+  text-underline-offset: 4px;
+}
+input[type='color'] {
+  width: 38px;
+  height: 32px;
+  padding: 2px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  background: var(--ground);
+}
+.tools,
+.steps {
+  grid-column: 1 / -1;
+}
+.tools {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  font-size: 14px;
+}
+.tools .button {
+  min-height: 32px;
+  padding: 0 10px;
+}
+.moved {
+  width: 124px;
+  height: 8px;
+  border-radius: 4px;
+  background: var(--ground);
+  overflow: hidden;
+  flex: none;
+}
+.moved i {
+  display: block;
+  height: 100%;
+  border-radius: 4px;
+}
+.unseen {
+  grid-column: 1 / -1;
+}
+.muted .words,
+.muted .trace {
+  opacity: 0.5;
+}
 </style>

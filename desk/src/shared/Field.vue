@@ -5,9 +5,29 @@ const emit = defineEmits<{ change: [value: string] }>()
 </script>
 
 <template>
-  <label class="soft">{{ label }} <input class="num" :class="{ wide }" :type="low === undefined ? 'text' : 'number'" :min="low" :max="high" :value="value" @change="emit('change', ($event.target as HTMLInputElement).value)" /></label>
+  <label class="soft"
+    >{{ label }}
+    <input
+      class="num"
+      :class="{ wide }"
+      :type="low === undefined ? 'text' : 'number'"
+      :min="low"
+      :max="high"
+      :value="value"
+      @change="emit('change', ($event.target as HTMLInputElement).value)"
+  /></label>
 </template>
 
 <style scoped>
-input { width: 84px; min-height: 34px; background: var(--ground); border: 1px solid var(--edge-strong); border-radius: 6px; padding: 0 8px } .wide { width: 150px }
+input {
+  width: 84px;
+  min-height: 34px;
+  background: var(--ground);
+  border: 1px solid var(--edge-strong);
+  border-radius: 6px;
+  padding: 0 8px;
+}
+.wide {
+  width: 150px;
+}
 </style>

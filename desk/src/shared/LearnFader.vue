@@ -19,14 +19,39 @@ function forget(): void {
 
 <template>
   <div v-if="control && !learning" class="row bound">
-    <span class="grow"><i class="pi pi-sliders-v" aria-hidden="true" /> <span class="num">{{ control.source }}</span></span>
-    <button class="button plain" :aria-label="`${title}: let the fader go`" @click="forget"><i class="pi pi-times" /></button>
+    <span class="grow"
+      ><i class="pi pi-sliders-v" aria-hidden="true" /> <span class="num">{{ control.source }}</span></span
+    >
+    <button class="button plain" :aria-label="`${title}: let the fader go`" @click="forget">
+      <i class="pi pi-times" />
+    </button>
   </div>
-  <button v-else class="button" :class="{ on: learning }" @click="api.learn(learning ? '' : target).catch(show.complain)"><i class="pi pi-sliders-v" />{{ learning ? 'Now move a fader…' : `${title} on a fader` }}</button>
+  <button
+    v-else
+    class="button"
+    :class="{ on: learning }"
+    @click="api.learn(learning ? '' : target).catch(show.complain)"
+  >
+    <i class="pi pi-sliders-v" />{{ learning ? 'Now move a fader…' : `${title} on a fader` }}
+  </button>
   <span v-if="waits" class="soft small" role="status">Move the fader past the value to take it up.</span>
-  <span v-else-if="learning && state.control?.trouble" class="bad small" role="alert">{{ state.control.trouble }}</span>
+  <span v-else-if="learning && state.control?.trouble" class="bad small" role="alert">{{
+    state.control.trouble
+  }}</span>
 </template>
 
 <style scoped>
-.bound { font-size: 14px; min-height: 34px } .small { font-size: 13px } .bad { color: var(--alarm) } .button { justify-content: center }
+.bound {
+  font-size: 14px;
+  min-height: 34px;
+}
+.small {
+  font-size: 13px;
+}
+.bad {
+  color: var(--alarm);
+}
+.button {
+  justify-content: center;
+}
 </style>

@@ -11,9 +11,20 @@ function take(box: HTMLInputElement): void {
 </script>
 
 <template>
-  <input :value="value" :aria-label="label" maxlength="80" @change="take($event.target as HTMLInputElement)" />
+  <input
+    :value="value"
+    :aria-label="label"
+    maxlength="80"
+    @change="take($event.target as HTMLInputElement)"
+  />
 </template>
 
 <style scoped>
-input { background: none; border: 0; font-weight: 700; min-height: 32px; text-overflow: ellipsis }
+input {
+  background: none;
+  border: 0;
+  font-weight: 700;
+  min-height: 32px;
+  text-overflow: ellipsis;
+}
 </style>

@@ -4,8 +4,16 @@ import { nextTick, ref } from 'vue'
 import { digits } from './format'
 import { newGesture } from './show'
 
-const props = defineProps<{ value: number; low: number; high: number; label: string; unit?: string; whole?: boolean }>()
-const shown = (value: number): string => (props.whole ? String(Math.round(value)) : digits(value, props.low, props.high))
+const props = defineProps<{
+  value: number
+  low: number
+  high: number
+  label: string
+  unit?: string
+  whole?: boolean
+}>()
+const shown = (value: number): string =>
+  props.whole ? String(Math.round(value)) : digits(value, props.low, props.high)
 const emit = defineEmits<{ change: [value: number, gesture: string] }>()
 const typing = ref(false)
 const input = ref<HTMLInputElement>()
@@ -27,7 +35,9 @@ function move(event: PointerEvent): void {
   moved = true
   set(from.value + (off / 240) * (props.high - props.low), gesture)
 }
-function up(): void { if (!moved && !typing.value) void type() }
+function up(): void {
+  if (!moved && !typing.value) void type()
+}
 async function type(): Promise<void> {
   typing.value = true
   // Not with the next frame: what is typed before it would be lost.
@@ -36,7 +46,7 @@ async function type(): Promise<void> {
   input.value?.select()
 }
 function typed(): void {
-  if (!typing.value) return  // Left with Escape.
+  if (!typing.value) return // Left with Escape.
   const value = Number(input.value?.value.replace(',', '.'))
   typing.value = false
   if (Number.isFinite(value) && value !== props.value) set(value, '')
@@ -45,15 +55,36 @@ function set(value: number, name: string): void {
   emit('change', Number(shown(Math.min(props.high, Math.max(props.low, value)))), name)
 }
 function key(event: KeyboardEvent): void {
-  const step = ((props.high - props.low) / 100) * ({ ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key] ?? 0)
-  if (step && !typing.value) { event.preventDefault(); set(props.value + step, newGesture()) }
-  if (event.key === 'Enter') { event.preventDefault(); if (typing.value) typed(); else void type() }
+  const step =
+    ((props.high - props.low) / 100) *
+    ({ ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key] ?? 0)
+  if (step && !typing.value) {
+    event.preventDefault()
+    set(props.value + step, newGesture())
+  }
+  if (event.key === 'Enter') {
+    event.preventDefault()
+    if (typing.value) typed()
+    else void type()
+  }
   if (event.key === 'Escape') typing.value = false
 }
 </script>
 
 <template>
-  <span class="chip num" role="spinbutton" tabindex="0" :aria-label="label" :aria-valuenow="value" :aria-valuemin="low" :aria-valuemax="high" @pointerdown="down" @pointermove="move" @pointerup="up" @keydown="key">
+  <span
+    class="chip num"
+    role="spinbutton"
+    tabindex="0"
+    :aria-label="label"
+    :aria-valuenow="value"
+    :aria-valuemin="low"
+    :aria-valuemax="high"
+    @pointerdown="down"
+    @pointermove="move"
+    @pointerup="up"
+    @keydown="key"
+  >
     <input v-if="typing" ref="input" :value="shown(value)" inputmode="decimal" @blur="typed" />
     <template v-else>{{ shown(value) }}</template>
     <small v-if="unit">{{ unit }}</small>
@@ -61,8 +92,33 @@ function key(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.chip { display: inline-flex; align-items: center; min-height: 32px; padding: 0 8px; border-radius: 6px; background: var(--ground); border: 1px solid var(--edge); color: var(--hand); cursor: ew-resize; touch-action: none; user-select: none; white-space: pre }
-.chip:hover { border-color: var(--hand) }
-input { width: 6ch; background: none; border: 0; outline: 0; color: var(--text) }
-small { color: var(--soft); font-size: 12px; margin-left: 4px }
+.chip {
+  display: inline-flex;
+  align-items: center;
+  min-height: 32px;
+  padding: 0 8px;
+  border-radius: 6px;
+  background: var(--ground);
+  border: 1px solid var(--edge);
+  color: var(--hand);
+  cursor: ew-resize;
+  touch-action: none;
+  user-select: none;
+  white-space: pre;
+}
+.chip:hover {
+  border-color: var(--hand);
+}
+input {
+  width: 6ch;
+  background: none;
+  border: 0;
+  outline: 0;
+  color: var(--text);
+}
+small {
+  color: var(--soft);
+  font-size: 12px;
+  margin-left: 4px;
+}
 </style>

@@ -16,16 +16,27 @@ const box = ref<InstanceType<typeof Popover>>()
 const target = ref('')
 const reasons = ref<Reason[]>([])
 const adding = ref(false)
-const routes = computed(() => (show.document?.routes ?? []).filter((route) => route.targets.includes(target.value)))
+const routes = computed(() =>
+  (show.document?.routes ?? []).filter((route) => route.targets.includes(target.value)),
+)
 const held = computed(() => (state.value.held ?? []).includes(target.value))
 const MIXES = ['sum', 'largest', 'smallest', 'product', 'mean'] as const
-const SAYS: Record<string, string> = { sum: 'they add up', largest: 'the largest wins', smallest: 'the smallest wins', product: 'they multiply', mean: 'their mean' }
+const SAYS: Record<string, string> = {
+  sum: 'they add up',
+  largest: 'the largest wins',
+  smallest: 'the smallest wins',
+  product: 'they multiply',
+  mean: 'their mean',
+}
 
 async function ask(): Promise<void> {
   if (target.value) reasons.value = await api.why('parameter', target.value).catch(() => [])
 }
 watch(panel, async (now) => {
-  if (!now) { box.value?.hide(); return }
+  if (!now) {
+    box.value?.hide()
+    return
+  }
   target.value = now.target
   adding.value = false
   await ask()
@@ -33,11 +44,27 @@ watch(panel, async (now) => {
   await nextTick()
   box.value?.show({ currentTarget: now.at } as unknown as Event, now.at)
 })
-watch([() => show.document, () => state.value.held], () => { if (panel.value) void ask() })
-const join = (signal: string): void => { api.addRoute(signal, [target.value]).then(() => { adding.value = false }).catch(show.complain) }
-function look(route: string): void { lookedAt.value = route; panel.value = null; emit('open', 'route') }
+watch([() => show.document, () => state.value.held], () => {
+  if (panel.value) void ask()
+})
+const join = (signal: string): void => {
+  api
+    .addRoute(signal, [target.value])
+    .then(() => {
+      adding.value = false
+    })
+    .catch(show.complain)
+}
+function look(route: string): void {
+  lookedAt.value = route
+  panel.value = null
+  emit('open', 'route')
+}
 function cured(action: string): void {
-  if (action === 'hear') { panel.value = null; emit('open', 'hear') }
+  if (action === 'hear') {
+    panel.value = null
+    emit('open', 'hear')
+  }
   if (action === 'connect') adding.value = true
   if (action === 'open' && routes.value[0]) look(routes.value[0].id)
   setTimeout(ask, 400)
@@ -47,22 +74,78 @@ function cured(action: string): void {
 <template>
   <Popover ref="box" @hide="panel = null">
     <div v-if="target" class="all" data-testid="parameter-panel">
-      <div class="row"><strong>{{ show.targetName(target) }}</strong><span class="grow" />
-        <button class="button" :class="{ on: held }" :aria-pressed="held" @click="held ? giveBack(target) : hold(target)">{{ held ? 'Give back' : 'Freeze' }}</button>
+      <div class="row">
+        <strong>{{ show.targetName(target) }}</strong><span class="grow" />
+        <button
+          class="button"
+          :class="{ on: held }"
+          :aria-pressed="held"
+          @click="held ? giveBack(target) : hold(target)"
+        >
+          {{ held ? 'Give back' : 'Freeze' }}
+        </button>
       </div>
       <div v-for="route in routes" :key="route.id" class="row by">
-        <button class="button" :style="{ color: show.colour(route.signal) }" @click="look(route.id)">{{ show.signals.get(route.signal)?.title ?? 'What is gone' }}</button>
-        <span>moves it from <b class="num">{{ route.low }}</b> to <b class="num">{{ route.high }}</b></span>
+        <button class="button" :style="{ color: show.colour(route.signal) }" @click="look(route.id)">
+          {{ show.signals.get(route.signal)?.title ?? 'What is gone' }}
+        </button>
+        <span
+          >moves it from <b class="num">{{ route.low }}</b> to <b class="num">{{ route.high }}</b></span
+        >
       </div>
-      <label v-if="routes.length > 1" class="row">Together <select class="button" :value="(show.document?.mixes ?? {})[target] ?? 'sum'" @change="api.mix(target, ($event.target as HTMLSelectElement).value as (typeof MIXES)[number]).catch(show.complain)"><option v-for="how in MIXES" :key="how" :value="how">{{ SAYS[how] }}</option></select></label>
-      <div class="why"><ReasonRow v-for="(reason, i) in reasons" :key="i" :reason="reason" :target="target" :route="routes[0]?.id" @cured="cured" /><span v-if="!reasons.length && routes.length" class="soft">It moves.</span></div>
+      <label v-if="routes.length > 1" class="row"
+        >Together
+        <select
+          class="button"
+          :value="(show.document?.mixes ?? {})[target] ?? 'sum'"
+          @change="
+            api
+              .mix(target, ($event.target as HTMLSelectElement).value as (typeof MIXES)[number])
+              .catch(show.complain)
+          "
+        >
+          <option v-for="how in MIXES" :key="how" :value="how">{{ SAYS[how] }}</option>
+        </select></label
+      >
+      <div class="why">
+        <ReasonRow
+          v-for="(reason, i) in reasons"
+          :key="i"
+          :reason="reason"
+          :target="target"
+          :route="routes[0]?.id"
+          @cured="cured"
+        /><span v-if="!reasons.length && routes.length" class="soft">It moves.</span>
+      </div>
       <SignalPicker v-if="adding" label="Find a signal to move it" @choose="join" />
-      <button v-else class="button" @click="adding = true"><i class="pi pi-plus" />Let something{{ routes.length ? ' else' : '' }} move it</button>
+      <button v-else class="button" @click="adding = true">
+        <i class="pi pi-plus" />Let something{{ routes.length ? ' else' : '' }} move it
+      </button>
       <PresetList scope="parameter" :place="target" />
     </div>
   </Popover>
 </template>
 
 <style scoped>
-.all { width: 350px; display: flex; flex-direction: column; gap: 9px; max-height: 620px; overflow-y: auto; scrollbar-width: thin } .by .button { min-height: 32px } .by { font-size: 14px } .why { display: flex; flex-direction: column; gap: 5px; font-size: 14px }
+.all {
+  width: 350px;
+  display: flex;
+  flex-direction: column;
+  gap: 9px;
+  max-height: 620px;
+  overflow-y: auto;
+  scrollbar-width: thin;
+}
+.by .button {
+  min-height: 32px;
+}
+.by {
+  font-size: 14px;
+}
+.why {
+  display: flex;
+  flex-direction: column;
+  gap: 5px;
+  font-size: 14px;
+}
 </style>

@@ -14,7 +14,11 @@ const groups = computed(() => {
   const known = [...show.slots.values()].some((slot) => slot.part === props.part.id)
   const stated = show.parametersOf(props.part.kind, props.part.values ?? {}).flatMap((one) => {
     const slot = show.slots.get(`${props.part.id}.${one.name}`)
-    return slot ? [{ ...one, ...slot.parameter }] : known && ['number', 'colour', 'choice', 'toggle'].includes(one.type) ? [] : [one]
+    return slot
+      ? [{ ...one, ...slot.parameter }]
+      : known && ['number', 'colour', 'choice', 'toggle'].includes(one.type)
+        ? []
+        : [one]
   })
   for (const parameter of stated) {
     const group = parameter.group ?? ''
@@ -27,37 +31,80 @@ const chosen = reactive<Record<string, boolean>>({})
 function opens(group: string, parameters: (typeof groups.value)[number][1]): boolean {
   if (group in chosen) return chosen[group]!
   const values = (props.part.values ?? {}) as Record<string, unknown>
-  return groups.value.filter(([name]) => name).findIndex(([name]) => name === group) < 2 || parameters.some((one) => values[one.name] !== one.default || movers.value.has(`${props.part.id}.${one.name}`))
+  return (
+    groups.value.filter(([name]) => name).findIndex(([name]) => name === group) < 2 ||
+    parameters.some(
+      (one) => values[one.name] !== one.default || movers.value.has(`${props.part.id}.${one.name}`),
+    )
+  )
 }
 const movers = computed(() => {
   const found = new Map<string, { name: string; colour: string; why: string }[]>()
   for (const route of show.document?.routes ?? []) {
     for (const target of route.targets) {
       if (!target.startsWith(`${props.part.id}.`)) continue
-      found.set(target, [...(found.get(target) ?? []), { name: show.signals.get(route.signal)?.title ?? 'gone', colour: show.colour(route.signal), why: state.value.why?.[route.id]?.text ?? '' }])
+      found.set(target, [
+        ...(found.get(target) ?? []),
+        {
+          name: show.signals.get(route.signal)?.title ?? 'gone',
+          colour: show.colour(route.signal),
+          why: state.value.why?.[route.id]?.text ?? '',
+        },
+      ])
     }
   }
   return found
 })
 function change(name: string, title: string, value: unknown, gesture: string): void {
-  show.set(`${props.path}/values/${name}`, value, `${show.partNames.get(props.part.id) ?? ''} ${title.toLowerCase()}`.trim(), gesture)
+  show.set(
+    `${props.path}/values/${name}`,
+    value,
+    `${show.partNames.get(props.part.id) ?? ''} ${title.toLowerCase()}`.trim(),
+    gesture,
+  )
 }
 </script>
 
 <template>
-  <component :is="group ? 'details' : 'section'" v-for="[group, parameters] in groups" :key="group" class="group" :open="group ? opens(group, parameters) : undefined" @toggle="group && (chosen[group] = ($event.target as HTMLDetailsElement).open)">
+  <component
+    :is="group ? 'details' : 'section'"
+    v-for="[group, parameters] in groups"
+    :key="group"
+    class="group"
+    :open="group ? opens(group, parameters) : undefined"
+    @toggle="group && (chosen[group] = ($event.target as HTMLDetailsElement).open)"
+  >
     <summary v-if="group" class="soft">{{ group }}</summary>
     <div class="grid" :style="{ gridTemplateColumns: `repeat(${columns ?? 2}, minmax(0, 1fr))` }">
       <ParameterControl
-        v-for="parameter in parameters" :key="`${part.id}.${parameter.name}`" :parameter="parameter" :value="(part.values as Record<string, number>)[parameter.name]!" :target="`${part.id}.${parameter.name}`" :path="path"
-        :index="show.slots.get(`${part.id}.${parameter.name}`)?.index" :movers="movers.get(`${part.id}.${parameter.name}`)" @change="(value, gesture) => change(parameter.name, parameter.title, value, gesture)"
+        v-for="parameter in parameters"
+        :key="`${part.id}.${parameter.name}`"
+        :parameter="parameter"
+        :value="(part.values as Record<string, number>)[parameter.name]!"
+        :target="`${part.id}.${parameter.name}`"
+        :path="path"
+        :index="show.slots.get(`${part.id}.${parameter.name}`)?.index"
+        :movers="movers.get(`${part.id}.${parameter.name}`)"
+        @change="(value, gesture) => change(parameter.name, parameter.title, value, gesture)"
       />
     </div>
   </component>
 </template>
 
 <style scoped>
-.group { margin-bottom: 8px }
-summary { font-size: 13px; font-weight: 500; margin: 0 0 2px; border-bottom: 1px solid var(--edge); cursor: pointer; min-height: 24px }
-.grid { display: grid; gap: 4px 18px }
+.group {
+  margin-bottom: 8px;
+}
+summary {
+  font-size: 13px;
+  font-weight: 500;
+  margin: 0 0 2px;
+  border-bottom: 1px solid var(--edge);
+  cursor: pointer;
+  min-height: 24px;
+}
+.grid {
+  display: grid;
+  gap: 4px 18px;
+}
 </style>

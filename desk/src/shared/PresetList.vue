@@ -10,41 +10,147 @@ const rows = ref<KeptPreset[]>([])
 const name = ref('')
 const glide = ref('0')
 async function load(): Promise<void> {
-  try { rows.value = await api.presets(props.scope, props.place) } catch { rows.value = [] }
+  try {
+    rows.value = await api.presets(props.scope, props.place)
+  } catch {
+    rows.value = []
+  }
 }
 let soon = 0
-watch(() => [props.scope, props.place, show.document], () => { clearTimeout(soon); soon = window.setTimeout(load, rows.value.length ? 250 : 0) }, { immediate: true })
+watch(
+  () => [props.scope, props.place, show.document],
+  () => {
+    clearTimeout(soon)
+    soon = window.setTimeout(load, rows.value.length ? 250 : 0)
+  },
+  { immediate: true },
+)
 const doing = (what: Promise<unknown>): Promise<void> => what.then(load).catch(show.complain)
 function recall(row: KeptPreset): void {
-  const way = glide.value.endsWith('b') ? { glide_beats: Number(glide.value.slice(0, -1)) } : { glide_ms: Number(glide.value) }
-  void doing(row.id === 'hand' ? api.handOnly(props.scope, props.place) : api.recallPreset(row.id, row.place === props.place ? way : { ...way, place: props.place }))
+  const way = glide.value.endsWith('b')
+    ? { glide_beats: Number(glide.value.slice(0, -1)) }
+    : { glide_ms: Number(glide.value) }
+  void doing(
+    row.id === 'hand'
+      ? api.handOnly(props.scope, props.place)
+      : api.recallPreset(row.id, row.place === props.place ? way : { ...way, place: props.place }),
+  )
 }
 function keep(): void {
-  if (name.value.trim()) void doing(api.keepPreset(props.scope, props.place, name.value.trim()).then(() => { name.value = '' }))
+  if (name.value.trim())
+    void doing(
+      api.keepPreset(props.scope, props.place, name.value.trim()).then(() => {
+        name.value = ''
+      }),
+    )
 }
 </script>
 
 <template>
   <section class="presets" aria-label="Presets">
-    <div class="row head"><strong>Presets</strong><span class="grow" />
-      <select v-model="glide" class="button" aria-label="How fast a preset is recalled"><option value="0">at once</option><option value="500">in 0.5 s</option><option value="2000">in 2 s</option><option value="1b">in a beat</option><option value="4b">in 4 beats</option><option value="16b">in 16 beats</option></select>
+    <div class="row head">
+      <strong>Presets</strong><span class="grow" />
+      <select v-model="glide" class="button" aria-label="How fast a preset is recalled">
+        <option value="0">at once</option>
+        <option value="500">in 0.5 s</option>
+        <option value="2000">in 2 s</option>
+        <option value="1b">in a beat</option>
+        <option value="4b">in 4 beats</option>
+        <option value="16b">in 16 beats</option>
+      </select>
     </div>
     <div v-for="row in rows" :key="row.id" class="row one" :class="{ chosen: row.chosen }">
-      <button class="button name" :disabled="!!row.trouble" @click="recall(row)">{{ row.name }}<i v-if="row.changed" class="dot" v-tooltip.top="'Changed since it was kept'" aria-label="changed" /></button>
-      <small v-if="row.place !== place" class="soft">from {{ scope === 'parameter' ? show.targetName(row.place) : show.partNames.get(row.place) ?? row.place }}</small>
+      <button class="button name" :disabled="!!row.trouble" @click="recall(row)">
+        {{ row.name
+        }}<i
+          v-if="row.changed"
+          v-tooltip.top="'Changed since it was kept'"
+          class="dot"
+          aria-label="changed"
+        />
+      </button>
+      <small v-if="row.place !== place" class="soft"
+        >from
+        {{
+          scope === 'parameter' ? show.targetName(row.place) : (show.partNames.get(row.place) ?? row.place)
+        }}</small
+      >
       <span class="grow" />
       <template v-if="row.id !== 'hand' && row.place === place">
-        <button class="button small" :class="{ on: row.aside }" :aria-pressed="row.aside" v-tooltip.top="row.aside ? 'Back to what was there' : 'Try it; once more brings back what was there'" @click="doing(api.comparePreset(row.id))">{{ row.aside ? 'B' : 'A' }}/{{ row.aside ? 'A' : 'B' }}</button>
-        <button v-if="row.changed || !row.chosen" class="button small" v-tooltip.top="'Keep what stands there now under this name'" @click="doing(api.updatePreset(row.id))">Update</button>
-        <button class="button small plain" aria-label="Remove preset" @click="doing(api.removePreset(row.id))"><i class="pi pi-trash" /></button>
+        <button
+          v-tooltip.top="
+            row.aside ? 'Back to what was there' : 'Try it; once more brings back what was there'
+          "
+          class="button small"
+          :class="{ on: row.aside }"
+          :aria-pressed="row.aside"
+          @click="doing(api.comparePreset(row.id))"
+        >
+          {{ row.aside ? 'B' : 'A' }}/{{ row.aside ? 'A' : 'B' }}
+        </button>
+        <button
+          v-if="row.changed || !row.chosen"
+          v-tooltip.top="'Keep what stands there now under this name'"
+          class="button small"
+          @click="doing(api.updatePreset(row.id))"
+        >
+          Update
+        </button>
+        <button
+          class="button small plain"
+          aria-label="Remove preset"
+          @click="doing(api.removePreset(row.id))"
+        >
+          <i class="pi pi-trash" />
+        </button>
       </template>
     </div>
-    <form class="row" @submit.prevent="keep"><input v-model="name" class="field" placeholder="Keep as…" aria-label="Name of a new preset" maxlength="80" /><button class="button" :disabled="!name.trim()">Keep</button></form>
+    <form class="row" @submit.prevent="keep">
+      <input
+        v-model="name"
+        class="field"
+        placeholder="Keep as…"
+        aria-label="Name of a new preset"
+        maxlength="80"
+      /><button class="button" :disabled="!name.trim()">Keep</button>
+    </form>
   </section>
 </template>
 
 <style scoped>
-.presets { display: flex; flex-direction: column; gap: 5px } .one { gap: 5px }
-.name { min-width: 96px } .chosen .name { border-color: var(--hand); color: var(--hand) } .small { min-height: 32px; padding: 0 8px; font-size: 13px }
-.dot { width: 8px; height: 8px; border-radius: 50%; background: var(--bolt) } .field { flex: 1; min-width: 0; min-height: 34px; background: var(--ground); border: 1px solid var(--edge); border-radius: 6px; padding: 0 8px }
+.presets {
+  display: flex;
+  flex-direction: column;
+  gap: 5px;
+}
+.one {
+  gap: 5px;
+}
+.name {
+  min-width: 96px;
+}
+.chosen .name {
+  border-color: var(--hand);
+  color: var(--hand);
+}
+.small {
+  min-height: 32px;
+  padding: 0 8px;
+  font-size: 13px;
+}
+.dot {
+  width: 8px;
+  height: 8px;
+  border-radius: 50%;
+  background: var(--bolt);
+}
+.field {
+  flex: 1;
+  min-width: 0;
+  min-height: 34px;
+  background: var(--ground);
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  padding: 0 8px;
+}
 </style>

@@ -11,15 +11,31 @@ function cure(): void {
   const { edit, action, cure: name } = props.reason
   if (edit) show.edit(edit as Parameters<typeof show.edit>[0], name ?? 'Cure')
   else if (action === 'give-back' && props.target) giveBack(props.target)
-  else if (action?.startsWith('fit ') && props.route) api.fit(props.route, action.slice(4)).catch(show.complain)
+  else if (action?.startsWith('fit ') && props.route)
+    api.fit(props.route, action.slice(4)).catch(show.complain)
   emit('cured', action ?? '')
 }
 </script>
 
 <template>
-  <span class="reason" role="status"><span>{{ reason.text }}</span><button v-if="reason.cure" class="button" @click.stop="cure">{{ reason.cure }}</button></span>
+  <span class="reason" role="status"
+    ><span>{{ reason.text }}</span
+    ><button v-if="reason.cure" class="button" @click.stop="cure">{{ reason.cure }}</button></span
+  >
 </template>
 
 <style scoped>
-.reason { color: var(--bolt); font-size: 14px; display: inline-flex; align-items: center; gap: 8px; flex-wrap: wrap } .button { min-height: 32px; padding: 0 9px; font-size: 13px }
+.reason {
+  color: var(--bolt);
+  font-size: 14px;
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  flex-wrap: wrap;
+}
+.button {
+  min-height: 32px;
+  padding: 0 9px;
+  font-size: 13px;
+}
 </style>

@@ -11,7 +11,13 @@ const emit = defineEmits<{ choose: [signal: string] }>()
 const show = useShow()
 const words = ref('')
 const bars = new Map<number, HTMLElement>()
-const TITLES: Record<string, string> = { level: 'Bands', hits: 'Hits', phase: 'Beat', descriptor: 'More that is heard', mover: 'Made' }
+const TITLES: Record<string, string> = {
+  level: 'Bands',
+  hits: 'Hits',
+  phase: 'Beat',
+  descriptor: 'More that is heard',
+  mover: 'Made',
+}
 const groups = computed(() => {
   const found = new Map<string, ReturnType<typeof one>[]>()
   const one = () => [...show.signals.values()][0]!
@@ -24,7 +30,8 @@ const groups = computed(() => {
 })
 function paint(packet: Packet): void {
   const values = packet.blocks.get(Block.signals)
-  if (values) for (const [index, bar] of bars) bar.style.transform = `scaleX(${Math.min(1, values[index] ?? 0)})`
+  if (values)
+    for (const [index, bar] of bars) bar.style.transform = `scaleX(${Math.min(1, values[index] ?? 0)})`
 }
 useFrames([Block.signals], { paint })
 </script>
@@ -35,8 +42,23 @@ useFrames([Block.signals], { paint })
     <div class="list scroll">
       <template v-for="[title, signals] in groups" :key="title">
         <small class="soft">{{ title }}</small>
-        <button v-for="signal in signals" :key="signal.id" class="signal" :style="{ color: show.colour(signal.id) }" :data-signal="signal.id" v-tooltip.left="signal.help" @pointerdown="pick($event, signal.id)" @click="emit('choose', signal.id)">
-          <span>{{ signal.title }}</span><i class="well"><b :ref="(element) => (element ? bars.set(signal.index, element as HTMLElement) : bars.delete(signal.index))" /></i>
+        <button
+          v-for="signal in signals"
+          :key="signal.id"
+          v-tooltip.left="signal.help"
+          class="signal"
+          :style="{ color: show.colour(signal.id) }"
+          :data-signal="signal.id"
+          @pointerdown="pick($event, signal.id)"
+          @click="emit('choose', signal.id)"
+        >
+          <span>{{ signal.title }}</span><i class="well"
+            ><b
+              :ref="
+                (element) =>
+                  element ? bars.set(signal.index, element as HTMLElement) : bars.delete(signal.index)
+              "
+          /></i>
         </button>
       </template>
       <p v-if="!groups.length" class="soft">No signal is called that.</p>
@@ -45,8 +67,63 @@ useFrames([Block.signals], { paint })
 </template>
 
 <style scoped>
-.picker { display: flex; flex-direction: column; gap: 6px; min-height: 0 } .list { max-height: 230px; display: flex; flex-direction: column; gap: 2px }
-.field { min-height: 34px; background: var(--ground); border: 1px solid var(--edge); border-radius: 6px; padding: 0 8px }
-.signal { display: flex; align-items: center; gap: 8px; min-height: 32px; background: none; border: 1px solid transparent; border-radius: 6px; text-align: left; cursor: grab; padding: 0 8px; touch-action: none; flex: none } .signal:hover { border-color: currentColor } .signal span { flex: 1; white-space: nowrap; overflow: hidden; text-overflow: ellipsis }
-.well { width: 70px; height: 8px; background: var(--ground); border-radius: 3px; overflow: hidden } .well b { display: block; height: 100%; background: currentColor; transform-origin: left; transform: scaleX(0) } small { margin-top: 4px }
+.picker {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  min-height: 0;
+}
+.list {
+  max-height: 230px;
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+}
+.field {
+  min-height: 34px;
+  background: var(--ground);
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  padding: 0 8px;
+}
+.signal {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 32px;
+  background: none;
+  border: 1px solid transparent;
+  border-radius: 6px;
+  text-align: left;
+  cursor: grab;
+  padding: 0 8px;
+  touch-action: none;
+  flex: none;
+}
+.signal:hover {
+  border-color: currentColor;
+}
+.signal span {
+  flex: 1;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.well {
+  width: 70px;
+  height: 8px;
+  background: var(--ground);
+  border-radius: 3px;
+  overflow: hidden;
+}
+.well b {
+  display: block;
+  height: 100%;
+  background: currentColor;
+  transform-origin: left;
+  transform: scaleX(0);
+}
+small {
+  margin-top: 4px;
+}
 </style>

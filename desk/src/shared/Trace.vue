@@ -8,7 +8,15 @@ import { newGesture } from './show'
 import { tokens } from './tokens'
 import type { BlockId, Packet } from './wire'
 
-const props = defineProps<{ block: BlockId; index: number; low: number; high: number; colour: string; bracket?: [number, number] | null; label: string }>()
+const props = defineProps<{
+  block: BlockId
+  index: number
+  low: number
+  high: number
+  colour: string
+  bracket?: [number, number] | null
+  label: string
+}>()
 const emit = defineEmits<{ bracket: [which: 0 | 1, value: number, gesture: string] }>()
 const canvas = ref<HTMLCanvasElement>()
 const { width, height } = useElementSize(canvas)
@@ -24,7 +32,8 @@ let inked = 0
 let top = 0
 let bottom = 0
 
-const share = (value: number): number => Math.min(1, Math.max(0, (value - props.low) / (props.high - props.low || 1)))
+const share = (value: number): number =>
+  Math.min(1, Math.max(0, (value - props.low) / (props.high - props.low || 1)))
 
 function every(packet: Packet): void {
   const values = packet.blocks.get(props.block)
@@ -39,7 +48,10 @@ function inkRoll(wide: number, high: number, ratio: number): Roll {
   }
   const y = (value: number): number => high - (3 + share(value) * (high / ratio - 6)) * ratio
   const oldest = Math.max(0, written - ring.length)
-  if (inked < oldest || !inked) { inked = oldest; top = bottom = y(ring[oldest % ring.length]!) }
+  if (inked < oldest || !inked) {
+    inked = oldest
+    top = bottom = y(ring[oldest % ring.length]!)
+  }
   for (; inked < written; inked++) {
     const at = y(ring[inked % ring.length]!)
     top = Math.min(top, at)
@@ -61,10 +73,16 @@ function paint(): void {
   const ratio = Math.min(2, devicePixelRatio)
   const [wide, high] = [Math.round(width.value * ratio), Math.round(height.value * ratio)]
   if (!wide || !high) return
-  if (c.width !== wide || c.height !== high) { c.width = wide; c.height = high }
+  if (c.width !== wide || c.height !== high) {
+    c.width = wide
+    c.height = high
+  }
   const g = c.getContext('2d', { alpha: false })!
   inkRoll(wide, high, ratio).copy(g, wide)
-  if (!written) { g.fillStyle = tokens.ground; g.fillRect(0, 0, wide, high) }
+  if (!written) {
+    g.fillStyle = tokens.ground
+    g.fillRect(0, 0, wide, high)
+  }
   if (props.bracket) {
     const y = (value: number): number => high - (3 + share(value) * (height.value - 6)) * ratio
     const [a, b] = [y(props.bracket[0]), y(props.bracket[1])]
@@ -81,7 +99,9 @@ let gesture = ''
 function drag(event: PointerEvent): void {
   if (!props.bracket) return
   const box = canvas.value!.getBoundingClientRect()
-  const value = props.low + Math.min(1, Math.max(0, 1 - (event.clientY - box.top - 3) / (box.height - 6))) * (props.high - props.low)
+  const value =
+    props.low +
+    Math.min(1, Math.max(0, 1 - (event.clientY - box.top - 3) / (box.height - 6))) * (props.high - props.low)
   if (event.type === 'pointerdown') {
     canvas.value!.setPointerCapture(event.pointerId)
     held = Math.abs(value - props.bracket[0]) < Math.abs(value - props.bracket[1]) ? 0 : 1
@@ -91,9 +111,25 @@ function drag(event: PointerEvent): void {
 }
 </script>
 
-<template><canvas ref="canvas" :aria-label="label" :class="{ handle: bracket }" @pointerdown="drag" @pointermove="drag" @pointerup="held = null" /></template>
+<template>
+  <canvas
+    ref="canvas"
+    :aria-label="label"
+    :class="{ handle: bracket }"
+    @pointerdown="drag"
+    @pointermove="drag"
+    @pointerup="held = null"
+  />
+</template>
 
 <style scoped>
-canvas { width: 100%; height: 100%; border-radius: 5px; touch-action: none }
-.handle { cursor: ns-resize }
+canvas {
+  width: 100%;
+  height: 100%;
+  border-radius: 5px;
+  touch-action: none;
+}
+.handle {
+  cursor: ns-resize;
+}
 </style>

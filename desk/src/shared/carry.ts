@@ -3,7 +3,14 @@ import { shallowRef } from 'vue'
 import { api } from './api'
 import { useShow } from './show'
 
-export interface Carried { signal: string; name: string; colour: string; x: number; y: number; over: string }
+export interface Carried {
+  signal: string
+  name: string
+  colour: string
+  x: number
+  y: number
+  over: string
+}
 export const carried = shallowRef<Carried | null>(null)
 const FAR = 6
 
@@ -17,7 +24,14 @@ export function pick(event: PointerEvent, signal: string): void {
     if (!carried.value && Math.hypot(now.clientX - from.x, now.clientY - from.y) < FAR) return
     const under = document.elementFromPoint(now.clientX, now.clientY)?.closest<HTMLElement>('[data-target]')
     document.body.dataset.carrying = signal
-    carried.value = { signal, name: info.title, colour: show.colour(signal), x: now.clientX, y: now.clientY, over: under?.dataset.target ?? '' }
+    carried.value = {
+      signal,
+      name: info.title,
+      colour: show.colour(signal),
+      x: now.clientX,
+      y: now.clientY,
+      over: under?.dataset.target ?? '',
+    }
   }
   const end = (): void => {
     window.removeEventListener('pointermove', move)
@@ -31,7 +45,14 @@ export function pick(event: PointerEvent, signal: string): void {
     end()
     if (!held) return
     // The click that follows a pull is none.
-    window.addEventListener('click', (click) => { click.stopPropagation(); click.preventDefault() }, { capture: true, once: true })
+    window.addEventListener(
+      'click',
+      (click) => {
+        click.stopPropagation()
+        click.preventDefault()
+      },
+      { capture: true, once: true },
+    )
     if (held.over) void api.addRoute(held.signal, [held.over]).catch(show.complain)
   }
   window.addEventListener('pointermove', move)

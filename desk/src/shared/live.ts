@@ -4,7 +4,16 @@ import type { Layout, Plan, Reason, ShowState } from './api'
 import { Block, decode, STATUS_SIZE, type Packet } from './wire'
 
 export interface InputState {
-  use: string; trouble: string; warning?: string; track?: string; position_s?: number; length_s?: number; playing?: boolean; dropped?: number; arriving?: boolean; creep_db?: number
+  use: string
+  trouble: string
+  warning?: string
+  track?: string
+  position_s?: number
+  length_s?: number
+  playing?: boolean
+  dropped?: number
+  arriving?: boolean
+  creep_db?: number
   recording: { seconds: number; lost: number; trouble: string } | null
   hits: Record<string, { a_bar: number | null; warning: string }>
   room: { left_s?: number; room_dbfs?: number; proposed_dbfs?: number }
@@ -34,7 +43,14 @@ export const plan = shallowRef<Plan | null>(null)
 export const state = shallowRef<EngineState>({ engine: false, saved: true, trouble: '', unsaved: 0 })
 export const showNews = shallowRef<ShowState | null>(null)
 /** An edit as it was made: what stands where now. */
-export interface EditNews { id: number; from: number; version: number; undo: string; redo: string; changes: { path: string; value: unknown }[] }
+export interface EditNews {
+  id: number
+  from: number
+  version: number
+  undo: string
+  redo: string
+  changes: { path: string; value: unknown }[]
+}
 export const editNews = shallowRef<EditNews | null>(null)
 export const framesPerSecond = ref(0)
 /** True once the server has said whether a show is open. */
@@ -59,21 +75,31 @@ function ask(): void {
 export function connect(): void {
   socket = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/v1/live`)
   socket.binaryType = 'arraybuffer'
-  socket.onopen = () => { connected.value = true; retry = 250; ask() }
+  socket.onopen = () => {
+    connected.value = true
+    retry = 250
+    ask()
+  }
   socket.onclose = () => {
     connected.value = false
     setTimeout(connect, retry)
     retry = Math.min(2000, retry * 2)
   }
-  socket.onmessage = (event) => (typeof event.data === 'string' ? hearNews(event.data) : hearFrame(event.data as ArrayBuffer))
+  socket.onmessage = (event) =>
+    typeof event.data === 'string' ? hearNews(event.data) : hearFrame(event.data as ArrayBuffer)
 }
 
 function hearNews(text: string): void {
   const { type, data } = JSON.parse(text)
-  if (type === 'layout') { layout.value = data.layout; plan.value = data.plan }
-  else if (type === 'show') showNews.value = data
+  if (type === 'layout') {
+    layout.value = data.layout
+    plan.value = data.plan
+  } else if (type === 'show') showNews.value = data
   else if (type === 'edit') editNews.value = data
-  else if (type === 'state') { state.value = data; greeted.value = true }
+  else if (type === 'state') {
+    state.value = data
+    greeted.value = true
+  }
 }
 
 function hearFrame(message: ArrayBuffer): void {
@@ -90,7 +116,8 @@ export function sendFader(fader: string, position: number): void {
 
 /** Hold a live value: at a value, or, without one, where it is. */
 export function hold(target: string, value?: number | string | boolean): void {
-  if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(value === undefined ? { hold: target } : { hold: target, value }))
+  if (socket?.readyState === WebSocket.OPEN)
+    socket.send(JSON.stringify(value === undefined ? { hold: target } : { hold: target, value }))
 }
 
 /** Give a held value back to what moves it; without a target all that are held. */
@@ -119,13 +146,21 @@ requestAnimationFrame(paint)
 export function statusOf(packet: Packet, input: string): Float32Array | undefined {
   const at = layout.value?.inputs.findIndex((one) => one.id === input) ?? -1
   const block = packet.blocks.get(Block.status) as Float32Array | undefined
-  return at < 0 || !block || block.length < (at + 1) * STATUS_SIZE ? undefined : block.subarray(at * STATUS_SIZE, (at + 1) * STATUS_SIZE)
+  return at < 0 || !block || block.length < (at + 1) * STATUS_SIZE
+    ? undefined
+    : block.subarray(at * STATUS_SIZE, (at + 1) * STATUS_SIZE)
 }
 
 /** Ask for blocks while this component lives; hear every frame, and paint at most once per display frame. */
-export function useFrames(blocks: readonly number[] | (() => readonly number[]), on: { every?: (packet: Packet) => void; paint?: (packet: Packet) => void }): void {
+export function useFrames(
+  blocks: readonly number[] | (() => readonly number[]),
+  on: { every?: (packet: Packet) => void; paint?: (packet: Packet) => void },
+): void {
   const key = Symbol()
-  watchEffect(() => { wants.set(key, typeof blocks === 'function' ? blocks() : blocks); ask() })
+  watchEffect(() => {
+    wants.set(key, typeof blocks === 'function' ? blocks() : blocks)
+    ask()
+  })
   if (on.every) listeners.add(on.every)
   if (on.paint) painters.add(on.paint)
   onScopeDispose(() => {

@@ -10,12 +10,18 @@ export async function hearMidi(): Promise<void> {
   asked = true
   try {
     const access = await navigator.requestMIDIAccess()
-    const listen = (): void => access.inputs.forEach((input) => { input.onmidimessage = ({ data }) => take(data) })
+    const listen = (): void =>
+      access.inputs.forEach((input) => {
+        input.onmidimessage = ({ data }) => take(data)
+      })
     access.onstatechange = listen
     listen()
-  } catch { asked = false }
+  } catch {
+    asked = false
+  }
 }
 
 function take(data: Uint8Array | null | undefined): void {
-  if (data?.length === 3 && (data[0]! & 0xf0) === 0xb0) sendFader(`midi ${(data[0]! & 0x0f) + 1} cc ${data[1]}`, data[2]! / 127)
+  if (data?.length === 3 && (data[0]! & 0xf0) === 0xb0)
+    sendFader(`midi ${(data[0]! & 0x0f) + 1} cc ${data[1]}`, data[2]! / 127)
 }

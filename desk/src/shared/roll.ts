@@ -7,7 +7,12 @@ export class Roll {
   private inked = -Infinity
 
   /** width, height: pixels of the screen; perSecond: pixels that a second takes. */
-  constructor(readonly width: number, readonly height: number, readonly perSecond: number, ground: string) {
+  constructor(
+    readonly width: number,
+    readonly height: number,
+    readonly perSecond: number,
+    ground: string,
+  ) {
     this.canvas = new OffscreenCanvas(width, height)
     this.ink = this.canvas.getContext('2d', { alpha: false })!
     this.ink.fillStyle = ground
@@ -15,7 +20,9 @@ export class Roll {
   }
 
   /** Pixel that a stream time falls on, counted from the stream's beginning. */
-  at(t: number): number { return Math.round(t * this.perSecond) }
+  at(t: number): number {
+    return Math.round(t * this.perSecond)
+  }
 
   /** Ink what lies between the last time and t, which is later: draw(x, width) once, twice where the ring begins anew, or not
    * at all while both fall on the same pixel. */

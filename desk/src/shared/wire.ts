@@ -1,6 +1,17 @@
 // Reads frame messages: docs/formats/frame.md. Python's twin is src/fulgura/core/wire.py.
 export const Block = {
-  uniforms: 1, waveform: 2, status: 3, signals: 4, live: 5, routes: 6, spectrum: 7, hits: 8, beats: 9, lamps: 10, facts: 11, stereo: 12,
+  uniforms: 1,
+  waveform: 2,
+  status: 3,
+  signals: 4,
+  live: 5,
+  routes: 6,
+  spectrum: 7,
+  hits: 8,
+  beats: 9,
+  lamps: 10,
+  facts: 11,
+  stereo: 12,
 } as const
 export type BlockId = (typeof Block)[keyof typeof Block]
 
@@ -21,8 +32,11 @@ export function decode(message: ArrayBuffer): Packet | null {
   const view = new DataView(message)
   if (view.getUint32(0, true) !== MAGIC || view.getUint16(4, true) !== 1) return null
   const packet: Packet = {
-    plan: view.getUint32(8, true), layout: view.getUint32(12, true),
-    number: Number(view.getBigUint64(16, true)), time: view.getFloat64(24, true), blocks: new Map(),
+    plan: view.getUint32(8, true),
+    layout: view.getUint32(12, true),
+    number: Number(view.getBigUint64(16, true)),
+    time: view.getFloat64(24, true),
+    blocks: new Map(),
   }
   let at = HEADER
   for (let i = view.getUint16(6, true); i > 0; i--) {
@@ -43,6 +57,24 @@ export function decode(message: ArrayBuffer): Packet | null {
 }
 
 /** The status block's row of an input: as many numbers each as there are here. */
-export const Status = { rms: 0, peak: 1, clips: 2, repaired: 3, bpm: 4, confidence: 5, barPhase: 6, barPosition: 7, nextBeat: 8, interval: 9, blackout: 10, soundAmount: 11, momentary: 12, shortTerm: 13, followed: 14, open: 15, beatsABar: 16 } as const
+export const Status = {
+  rms: 0,
+  peak: 1,
+  clips: 2,
+  repaired: 3,
+  bpm: 4,
+  confidence: 5,
+  barPhase: 6,
+  barPosition: 7,
+  nextBeat: 8,
+  interval: 9,
+  blackout: 10,
+  soundAmount: 11,
+  momentary: 12,
+  shortTerm: 13,
+  followed: 14,
+  open: 15,
+  beatsABar: 16,
+} as const
 
 export const STATUS_SIZE = Object.keys(Status).length

@@ -42,7 +42,10 @@ class Collected:
         """The same on a clock that is so many seconds ahead."""
         if not seconds:
             return self
-        later = lambda rows: [replace(one, t=one.t + seconds, at=one.at + seconds) for one in rows]  # noqa: E731
+
+        def later(rows):
+            return [replace(one, t=one.t + seconds, at=one.at + seconds) for one in rows]
+
         return Collected(later(self.hits), later(self.rejected), later(self.beats), self.peak, self.fallen)
 
 
@@ -70,26 +73,55 @@ class Ear:
         bands = [b for b in show.bands if b.input == place.id]
         hits = [h for h in show.hits if show.input_of(h) == place.id]
         self.analyser.configure(
-            tuple(BandSetting(b.id, b.low_hz, b.high_hz, b.gain_db, b.attack_ms / 1000, b.release_ms / 1000, b.slope) for b in bands),
-            tuple(hitting.Detector(h.id, h.listens, h.sensitivity, h.dead_time_ms / 1000, h.least_dbfs, h.absolute_dbfs if h.threshold == "absolute" else None) for h in hits),
+            tuple(
+                BandSetting(
+                    b.id, b.low_hz, b.high_hz, b.gain_db, b.attack_ms / 1000, b.release_ms / 1000, b.slope
+                )
+                for b in bands
+            ),
+            tuple(
+                hitting.Detector(
+                    h.id,
+                    h.listens,
+                    h.sensitivity,
+                    h.dead_time_ms / 1000,
+                    h.least_dbfs,
+                    h.absolute_dbfs if h.threshold == "absolute" else None,
+                )
+                for h in hits
+            ),
         )
         most = {h.id: FAST_MOST if self._is_fast(h, bands) else 1 for h in hits}
-        self.watches = {name: kept if (kept := self.watches.get(name)) and kept.most == count else HitWatch(count) for name, count in most.items()}
+        self.watches = {
+            name: kept if (kept := self.watches.get(name)) and kept.most == count else HitWatch(count)
+            for name, count in most.items()
+        }
         self.band_order = {band.id: i for i, band in enumerate(bands)}
         self.beats_a_bar = show.tempo.beats_a_bar
-        beating.choose(self.analyser.beat, show.tempo.mode if place.id == MAIN else "auto", show.tempo.bpm, self.beats_a_bar)
+        beating.choose(
+            self.analyser.beat,
+            show.tempo.mode if place.id == MAIN else "auto",
+            show.tempo.bpm,
+            self.beats_a_bar,
+        )
 
     @staticmethod
     def _is_fast(hit: HitSetting, bands: list[Band]) -> bool:
         """Whether more than one hit a beat is nothing unusual."""
-        return hit.drum == "hat" if hit.drum else any(band.id == hit.band and band.low_hz * band.high_hz > FAST_HZ**2 for band in bands)
+        return (
+            hit.drum == "hat"
+            if hit.drum
+            else any(band.id == hit.band and band.low_hz * band.high_hz > FAST_HZ**2 for band in bands)
+        )
 
     def hear(self, block: NDArray) -> None:
         """One audio block, float, shape (256,) or (256, channels)."""
         if self.floor is not None:
             self.floor.hear(block)
         levelled = self.level.apply(block if block.ndim == 2 else block[:, None])
-        self.sound = np.concatenate([self.sound[len(levelled) :], levelled[:, [0, min(1, levelled.shape[1] - 1)]]])
+        self.sound = np.concatenate(
+            [self.sound[len(levelled) :], levelled[:, [0, min(1, levelled.shape[1] - 1)]]]
+        )
         heard = self.analyser.push(levelled)
         if heard.loudness:
             self.level.follow(self.analyser.loudness.momentary, self.analyser.loudness.short_term, STEP_S)
@@ -103,8 +135,9 @@ class Ear:
         self.clips += int(self.analyser.peak >= 0.999)
 
     def close(self) -> tuple[Collected, dict[str, float], dict[str, int]]:
-        """Close a frame: (what was heard since the last, every signal's value by the name the ear gives it, and how
-        many hits fell of those that have hits)."""
+        """Close a frame: (what was heard since the last, every signal's value by the name the ear gives it,
+        and how many hits fell of those that have hits).
+        """
         collected, self.collected = self.collected, Collected()
         now, beat = self.analyser.time, self.analyser.beat
         fallen = []
@@ -115,13 +148,22 @@ class Ear:
         self._watch(collected, fallen)
         sure = beat.confidence > SURE_ENOUGH
         phase = beating.beat_phase(beat, now) if sure else 0.0
-        # The clock goes on being corrected after a beat was told, so that its phase begins anew a little before the beat
-        # falls or after: counted from the beat that fell, or the bar would lose or gain a beat for a moment.
+        # The clock goes on being corrected after a beat was told, so that its phase begins anew a little
+        # before the beat falls or after: counted from the beat that fell, or the bar would lose or gain a
+        # beat for a moment.
         since = phase + (round((now - self.fallen_t) / beat.interval_s - phase) if sure else 0)
         self.bar_phase = (min(self.bar_position, self.beats_a_bar) - 1 + since) / self.beats_a_bar % 1.0
-        values = {table.LEVEL: min(1.0, self.analyser.rms * 2 ** 0.5), table.BEAT: float(bool(fallen)), table.BEAT_PHASE: phase, table.BAR_PHASE: self.bar_phase}
+        values = {
+            table.LEVEL: min(1.0, self.analyser.rms * 2**0.5),
+            table.BEAT: float(bool(fallen)),
+            table.BEAT_PHASE: phase,
+            table.BAR_PHASE: self.bar_phase,
+        }
         values |= zip(descriptors.IDS, self.analyser.descriptors.values.tolist())
-        values |= {f"band-{band}": min(1.0, float(self.analyser.band_levels[i])) for band, i in self.band_order.items()}
+        values |= {
+            f"band-{band}": min(1.0, float(self.analyser.band_levels[i]))
+            for band, i in self.band_order.items()
+        }
         values |= {f"hit-{detector.name}": 0.0 for detector in self.analyser.detectors}
         counts = Counter(f"hit-{hit.detector}" for hit in collected.hits)
         counts[table.BEAT] = len(fallen)
@@ -134,21 +176,39 @@ class Ear:
         counts = Counter(hit.detector for hit in collected.hits)
         beat_s = self.analyser.beat.interval_s if self.analyser.beat.confidence > SURE_ENOUGH else 0.0
         for detector, square in zip(self.analyser.detectors, self.analyser.detector_squares()):
-            self.watches[detector.name].step(counts[detector.name], fallen, levels.to_dbfs(square**0.5), beat_s, 1.0 / FRAME_RATE)
+            self.watches[detector.name].step(
+                counts[detector.name], fallen, levels.to_dbfs(square**0.5), beat_s, 1.0 / FRAME_RATE
+            )
 
     def watched(self) -> dict[str, dict]:
         """What the desk shows of each detector: hits of the last bar, and what looks wrong."""
-        return {name: {"a_bar": watch.a_bar, "warning": watch.warning(self.beats_a_bar)} for name, watch in self.watches.items()}
+        return {
+            name: {"a_bar": watch.a_bar, "warning": watch.warning(self.beats_a_bar)}
+            for name, watch in self.watches.items()
+        }
 
     def status(self, collected: Collected, now: float, show: Show) -> list[float]:
         """What meters show, with times on the main input's clock; the order is that of the status block
         (docs/formats/frame.md)."""
         beat, loudness = self.analyser.beat, self.analyser.loudness
         return [
-            levels.to_dbfs(self.analyser.rms), levels.peak_dbfs(collected.peak), self.clips, self.repaired,
-            beat.bpm, beat.confidence, self.bar_phase, self.bar_position, beat.next_t + now - self.analyser.time, beat.interval_s,
-            float(show.blackout), show.sound_amount, loudness.momentary, loudness.short_term,
-            self.level.followed_db, float(self.level.open), self.beats_a_bar,
+            levels.to_dbfs(self.analyser.rms),
+            levels.peak_dbfs(collected.peak),
+            self.clips,
+            self.repaired,
+            beat.bpm,
+            beat.confidence,
+            self.bar_phase,
+            self.bar_position,
+            beat.next_t + now - self.analyser.time,
+            beat.interval_s,
+            float(show.blackout),
+            show.sound_amount,
+            loudness.momentary,
+            loudness.short_term,
+            self.level.followed_db,
+            float(self.level.open),
+            self.beats_a_bar,
         ]
 
     def listen_to_room(self) -> None:
@@ -161,10 +221,16 @@ class Ear:
             return {}
         if not self.floor.done:
             return {"left_s": max(0.1, round(LISTEN_S - len(self.floor.squares) * BLOCK / SAMPLE_RATE, 1))}
-        return {"left_s": 0.0, "room_dbfs": round(self.floor.room_dbfs, 1), "proposed_dbfs": round(self.floor.proposed_dbfs, 1)}
+        return {
+            "left_s": 0.0,
+            "room_dbfs": round(self.floor.room_dbfs, 1),
+            "proposed_dbfs": round(self.floor.proposed_dbfs, 1),
+        }
 
     def turn_beat(self, what: str, value: float) -> None:
-        """A hand on the beat: half, double, nudge (value: seconds), one, align (value: seconds between beats), anew."""
+        """A hand on the beat: half, double, nudge (value: seconds), one, align (value: seconds between
+        beats), anew.
+        """
         beat, now = self.analyser.beat, self.analyser.time
         match what:
             case "half":
@@ -184,6 +250,9 @@ class Ear:
         """What was chosen by hand, whether the beats fit what is heard, and whether the bar's one is sure."""
         beat = self.analyser.beat
         return {
-            "nudged_ms": round(1000 * beat.shift_s), "marked": beat.marked, "leaned": beat.centre_bpm != beating.USUAL_BPM,
-            "fits": beat.fits > FITS_ENOUGH, "one_sure": beating.one_likelihood(beat) > ONE_SURE_ENOUGH,
+            "nudged_ms": round(1000 * beat.shift_s),
+            "marked": beat.marked,
+            "leaned": beat.centre_bpm != beating.USUAL_BPM,
+            "fits": beat.fits > FITS_ENOUGH,
+            "one_sure": beating.one_likelihood(beat) > ONE_SURE_ENOUGH,
         }

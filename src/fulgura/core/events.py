@@ -1,4 +1,5 @@
-"""Everything that can happen to a performance beside sound. Live, offline and replay go through the same door: Performer.act.
+"""Everything that can happen to a performance beside sound. Live, offline and replay go through the same
+door: Performer.act.
 
 A performance is its sound and these, each at its tick: the same ones give the same frames, bit for bit.
 """

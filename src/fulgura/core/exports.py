@@ -1,7 +1,7 @@
 """An analysis in open formats: JAMS (JSON), CSV, Standard MIDI File, and labels as tab-separated text.
 
-JAMS: E. J. Humphrey et al., "JAMS: A JSON Annotated Music Specification for Reproducible MIR Research", ISMIR 2014;
-namespaces beat, onset and tempo of its schema. MIDI: the drum notes of the General MIDI percussion map.
+JAMS: E. J. Humphrey et al., "JAMS: A JSON Annotated Music Specification for Reproducible MIR Research", ISMIR
+2014; namespaces beat, onset and tempo of its schema. MIDI: the drum notes of the General MIDI percussion map.
 """
 
 import csv
@@ -27,10 +27,20 @@ def jams(result: dict) -> str:
 
     def annotation(namespace: str, rows: list[dict], about: str) -> dict:
         return {
-            "namespace": namespace, "data": rows, "sandbox": {"listens_to": about}, "time": 0.0, "duration": result["duration_s"],
+            "namespace": namespace,
+            "data": rows,
+            "sandbox": {"listens_to": about},
+            "time": 0.0,
+            "duration": result["duration_s"],
             "annotation_metadata": {
-                "curator": {"name": "", "email": ""}, "annotator": {}, "version": VERSION, "corpus": "", "validation": "", "data_source": "program",
-                "annotation_tools": "Fulgura", "annotation_rules": "heard causally, without look-ahead",
+                "curator": {"name": "", "email": ""},
+                "annotator": {},
+                "version": VERSION,
+                "corpus": "",
+                "validation": "",
+                "data_source": "program",
+                "annotation_tools": "Fulgura",
+                "annotation_rules": "heard causally, without look-ahead",
             },
         }
 
@@ -41,10 +51,18 @@ def jams(result: dict) -> str:
         "annotations": [
             annotation("beat", [row(b["t"], b["bar_position"]) for b in result["beats"]], "beats"),
             annotation("tempo", _tempi(result), "tempo"),
-            *(annotation("onset", [row(h["t"], 1.0, h["strength"]) for h in hits], name) for name, hits in result["hits"].items()),
+            *(
+                annotation("onset", [row(h["t"], 1.0, h["strength"]) for h in hits], name)
+                for name, hits in result["hits"].items()
+            ),
         ],
         "file_metadata": {
-            "title": "", "artist": "", "release": "", "duration": result["duration_s"], "identifiers": {}, "jams_version": "0.3.4",
+            "title": "",
+            "artist": "",
+            "release": "",
+            "duration": result["duration_s"],
+            "identifiers": {},
+            "jams_version": "0.3.4",
         },
         "sandbox": {"loudness": result["loudness"], "level": result["level"]},
     }
@@ -55,7 +73,14 @@ def _tempi(result: dict) -> list[dict]:
     """Half-second stretches of tempo, each with its confidence."""
     rows, start = [], 0.0
     for one in result["tempo"]:
-        rows.append({"time": round(start, 4), "duration": round(one["t"] - start, 4), "value": one["bpm"], "confidence": one["confidence"]})
+        rows.append(
+            {
+                "time": round(start, 4),
+                "duration": round(one["t"] - start, 4),
+                "value": one["bpm"],
+                "confidence": one["confidence"],
+            }
+        )
         start = one["t"]
     return rows
 
@@ -78,15 +103,25 @@ def table(result: dict) -> str:
 
 def labels(result: dict) -> str:
     """Start, end and name, separated by tabs: what sound editors read as a label track."""
-    return "".join(f"{t:.6f}\t{t:.6f}\t{'one' if what == 'beat' and value == 1 else what}\n" for t, what, value in events(result))
+    return "".join(
+        f"{t:.6f}\t{t:.6f}\t{'one' if what == 'beat' and value == 1 else what}\n"
+        for t, what, value in events(result)
+    )
 
 
 def midi(result: dict) -> bytes:
     """A Standard MIDI File, format 1: a track of beats, and one of hits on the percussion channel."""
     file = mido.MidiFile(type=1, ticks_per_beat=TICKS_A_BEAT)
-    head = mido.MidiTrack([mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(MIDI_BPM)), mido.MetaMessage("end_of_track")])
+    head = mido.MidiTrack(
+        [mido.MetaMessage("set_tempo", tempo=mido.bpm2tempo(MIDI_BPM)), mido.MetaMessage("end_of_track")]
+    )
     beats = [(b["t"], ONE_NOTE if b["bar_position"] == 1 else BEAT_NOTE, 100) for b in result["beats"]]
-    hits = [(h["t"], NOTES[name], max(1, round(127 * h["strength"]))) for name, rows in result["hits"].items() if name in NOTES for h in rows]
+    hits = [
+        (h["t"], NOTES[name], max(1, round(127 * h["strength"])))
+        for name, rows in result["hits"].items()
+        if name in NOTES
+        for h in rows
+    ]
     file.tracks += [head, _notes("Beats", beats), _notes("Hits", hits)]
     out = io.BytesIO()
     file.save(file=out)
@@ -95,8 +130,14 @@ def midi(result: dict) -> bytes:
 
 def _notes(name: str, notes: list[tuple[float, int, int]]) -> mido.MidiTrack:
     """Short notes at (time in s, note, velocity)."""
-    moments = [(round(t * TICKS_A_BEAT * MIDI_BPM / 60), mido.Message("note_on", channel=9, note=n, velocity=v)) for t, n, v in notes]
-    moments += [(round((t + 0.05) * TICKS_A_BEAT * MIDI_BPM / 60), mido.Message("note_off", channel=9, note=n)) for t, n, _ in notes]
+    moments = [
+        (round(t * TICKS_A_BEAT * MIDI_BPM / 60), mido.Message("note_on", channel=9, note=n, velocity=v))
+        for t, n, v in notes
+    ]
+    moments += [
+        (round((t + 0.05) * TICKS_A_BEAT * MIDI_BPM / 60), mido.Message("note_off", channel=9, note=n))
+        for t, n, _ in notes
+    ]
     track, now = mido.MidiTrack([mido.MetaMessage("track_name", name=name)]), 0
     for tick, message in sorted(moments, key=lambda row: row[0]):
         track.append(message.copy(time=tick - now))
@@ -105,5 +146,10 @@ def _notes(name: str, notes: list[tuple[float, int, int]]) -> mido.MidiTrack:
     return track
 
 
-FORMATS: dict[str, Callable[[dict], str | bytes]] = {".jams": jams, ".csv": table, ".mid": midi, ".txt": labels}
+FORMATS: dict[str, Callable[[dict], str | bytes]] = {
+    ".jams": jams,
+    ".csv": table,
+    ".mid": midi,
+    ".txt": labels,
+}
 """File ending -> what writes it."""

@@ -1,7 +1,8 @@
-"""Parameters: typed, with a name, unit, range, default and help. Every control on the desk is made from these.
+"""Parameters: typed, with a name, unit, range, default and help. Every control on the desk is made from
+these.
 
-A *kind* (source, effect, shaper, fixture, …) is a Pydantic model whose fields are its parameters. The value in
-the document is the hand value; routes make the live value from it.
+A *kind* (source, effect, shaper, fixture, …) is a Pydantic model whose fields are its parameters. The value
+in the document is the hand value; routes make the live value from it.
 """
 
 import re
@@ -76,7 +77,12 @@ ClipRef = Annotated[str, Written("clip"), Field(max_length=60)]
 """Id of one of the show's clips; empty for none."""
 CameraRef = Annotated[str, Written("camera"), Field(max_length=200)]
 """What a browser calls a camera of its own; empty for none."""
-Points = Annotated[list[tuple[float, float]], Written("points"), Field(min_length=2, max_length=64), AfterValidator(_in_order)]
+Points = Annotated[
+    list[tuple[float, float]],
+    Written("points"),
+    Field(min_length=2, max_length=64),
+    AfterValidator(_in_order),
+]
 """Corners of a line, from left to right."""
 Steps = Annotated[list[float], Written("steps"), Field(min_length=4, max_length=64), AfterValidator(_heights)]
 Code = Annotated[str, Written("code"), Field(max_length=20_000)]
@@ -84,14 +90,32 @@ Code = Annotated[str, Written("code"), Field(max_length=20_000)]
 Words = Annotated[str, Written("words"), Field(max_length=400)]
 
 
-def param(default: Any, low: float | None = None, high: float | None = None, help: str = "", *, group: str = "", title: str | None = None, when: tuple[str, str] | None = None) -> Any:
-    """Declare a parameter: its default, range and a sentence of help. A ratio without a range goes from 0 to 1.
+def param(
+    default: Any,
+    low: float | None = None,
+    high: float | None = None,
+    help: str = "",
+    *,
+    group: str = "",
+    title: str | None = None,
+    when: tuple[str, str] | None = None,
+) -> Any:
+    """Declare a parameter: its default, range and a sentence of help. A ratio without a range goes from 0 to
+    1.
 
     when: (name of a choice, what is chosen there) without which the parameter has no say, and is not shown.
     """
     if low is None and isinstance(default, float):
         low, high = 0.0, 1.0
-    return Field(default, ge=low, le=high, title=title, description=help, json_schema_extra={"group": group, "when": list(when) if when else None}, allow_inf_nan=False if isinstance(default, float) else None)
+    return Field(
+        default,
+        ge=low,
+        le=high,
+        title=title,
+        description=help,
+        json_schema_extra={"group": group, "when": list(when) if when else None},
+        allow_inf_nan=False if isinstance(default, float) else None,
+    )
 
 
 class Parameter(BaseModel):
@@ -99,7 +123,21 @@ class Parameter(BaseModel):
 
     name: str
     title: str
-    type: Literal["number", "colour", "choice", "toggle", "signal", "layer", "picture", "clip", "camera", "points", "steps", "words", "code"]
+    type: Literal[
+        "number",
+        "colour",
+        "choice",
+        "toggle",
+        "signal",
+        "layer",
+        "picture",
+        "clip",
+        "camera",
+        "points",
+        "steps",
+        "words",
+        "code",
+    ]
     unit: str = ""
     low: float | None = None
     high: float | None = None
@@ -112,7 +150,9 @@ class Parameter(BaseModel):
 
     @property
     def size(self) -> int:
-        """Floats it takes in the live block: three for a colour (linear red, green, blue), none for what routes cannot move, else one."""
+        """Floats it takes in the live block: three for a colour (linear red, green, blue), none for what
+        routes cannot move, else one.
+        """
         return {"colour": 3, "number": 1, "choice": 1, "toggle": 1}.get(self.type, 0)
 
 
@@ -145,16 +185,18 @@ class Kind(BaseModel):
 
     @classmethod
     def parameters(cls) -> list[Parameter]:
-        """The parameters as they were declared with ``param``, its own before what it shares with others; ids and names are none.
+        """The parameters as they were declared with ``param``, its own before what it shares with others; ids
+        and names are none.
 
         Always the same list.
         """
         return _described(cls)
 
-
     @classmethod
     def parameters_of(cls, values: dict[str, Any]) -> list[Parameter]:
-        """The parameters of a part with these values: the same for all, but for kinds whose values say what they are."""
+        """The parameters of a part with these values: the same for all, but for kinds whose values say what
+        they are.
+        """
         return cls.parameters()
 
 
@@ -172,7 +214,14 @@ class KindInfo(BaseModel):
     @classmethod
     def of(cls, kind: type[Kind]) -> "KindInfo":
         words = kind.__doc__ or ""
-        return cls(says=getattr(kind, "says", ""), family=kind.family, kind=kind.kind_name(), title=kind.title or kind.__name__, help=" ".join(words.split()), parameters=kind.parameters())
+        return cls(
+            says=getattr(kind, "says", ""),
+            family=kind.family,
+            kind=kind.kind_name(),
+            title=kind.title or kind.__name__,
+            help=" ".join(words.split()),
+            parameters=kind.parameters(),
+        )
 
 
 @cache

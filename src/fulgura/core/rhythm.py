@@ -10,10 +10,12 @@ BREAK_S = 12.0
 
 
 def rhythmic_part(tempo: list[dict], beats: list[dict]) -> tuple[float, float] | None:
-    """(from, to) in seconds of the longest stretch with a steady beat, from a bar's first beat to one; None without.
+    """(from, to) in seconds of the longest stretch with a steady beat, from a bar's first beat to one; None
+    without.
 
-    tempo: rows with t and confidence in order; beats: rows with t and bar_position, as ``analyze`` gives them. The beat
-    is known only after a while, so the stretch begins where beats were first told at the tempo that became sure.
+    tempo: rows with t and confidence in order; beats: rows with t and bar_position, as ``analyze`` gives
+    them. The beat is known only after a while, so the stretch begins where beats were first told at the tempo
+    that became sure.
     """
     sure = [row["t"] for row in tempo if row["confidence"] >= SURE]
     if not sure:

@@ -31,7 +31,9 @@ class BlockId(IntEnum):
     LIVE = 5
     """Every parameter's live value."""
     ROUTES = 6
-    """For each route in turn: what came in, what came out of each shaper, what it gives out. The layout says where each begins."""
+    """For each route in turn: what came in, what came out of each shaper, what it gives out. The layout says
+    where each begins.
+    """
     SPECTRUM = 7
     """96 display levels of each input, 0 (-90 dBFS) to 255 (0 dBFS)."""
     HITS = 8
@@ -41,9 +43,12 @@ class BlockId(IntEnum):
     LAMPS = 10
     """Linear red, green, blue of each lamp as sent, 0..1."""
     FACTS = 11
-    """Of each route its recent peak, motion in the last bar and clamped share; then the recent peak of each signal."""
+    """Of each route its recent peak, motion in the last bar and clamped share; then the recent peak of each
+    signal.
+    """
     STEREO = 12
-    """The newest samples of the main input for a scope: 1024 of the left, then as many of the right, -1..1."""
+    """The newest samples of the main input for a scope: 1024 of the left, then as many of the right, -1..1.
+    """
     # From 64 on: what sources of the shown look have for themselves; the plan says what is what.
 
 
@@ -56,7 +61,12 @@ class ValueKind(IntEnum):
     UINT16 = 4
 
 
-KINDS = {np.dtype("<f4"): ValueKind.FLOAT32, np.dtype("u1"): ValueKind.UINT8, np.dtype("<f8"): ValueKind.FLOAT64, np.dtype("<u2"): ValueKind.UINT16}
+KINDS = {
+    np.dtype("<f4"): ValueKind.FLOAT32,
+    np.dtype("u1"): ValueKind.UINT8,
+    np.dtype("<f8"): ValueKind.FLOAT64,
+    np.dtype("<u2"): ValueKind.UINT16,
+}
 TYPES = {kind: dtype for dtype, kind in KINDS.items()}
 
 
@@ -73,7 +83,11 @@ class Packet:
 
 def encode(packet: Packet) -> bytes:
     """A packet to bytes. Blocks must be float32, float64, uint8 or uint16; raises KeyError for others."""
-    parts = [HEADER.pack(MAGIC, VERSION, len(packet.blocks), packet.plan, packet.layout, packet.number, packet.time)]
+    parts = [
+        HEADER.pack(
+            MAGIC, VERSION, len(packet.blocks), packet.plan, packet.layout, packet.number, packet.time
+        )
+    ]
     for block, values in packet.blocks.items():
         raw = values.tobytes()
         parts.append(BLOCK_HEADER.pack(block, KINDS[values.dtype], len(raw)))
@@ -102,7 +116,9 @@ def decode(message: bytes) -> Packet:
 
 
 def keep(message: bytes, wanted: set[int]) -> bytes:
-    """The same message with only the wanted blocks, so that a hidden panel costs nothing on the way either."""
+    """The same message with only the wanted blocks, so that a hidden panel costs nothing on the way
+    either.
+    """
     parts, at, kept = [], HEADER.size, 0
     for _ in range(struct.unpack_from("<H", message, 6)[0]):
         block, _, length = BLOCK_HEADER.unpack_from(message, at)
@@ -115,16 +131,22 @@ def keep(message: bytes, wanted: set[int]) -> bytes:
 
 
 EVENTS = {BlockId.HITS: 5, BlockId.BEATS: 3}
-"""Blocks of things that happened, and how long their rows are: a viewer that loses a frame must not lose these."""
+"""Blocks of things that happened, and how long their rows are: a viewer that loses a frame must not lose
+these.
+"""
 MOST_EVENTS = 500
 
 
 def with_events_of(lost: bytes, message: bytes) -> bytes:
-    """A message with the events of an earlier one before its own, unless they mean something else; the newest 500 of each."""
+    """A message with the events of an earlier one before its own, unless they mean something else; the newest
+    500 of each.
+    """
     before, after = decode(lost), decode(message)
     if before.layout != after.layout:
         return message
     for block, row in EVENTS.items():
         if block in before.blocks and block in after.blocks:
-            after.blocks[block] = np.concatenate([before.blocks[block], after.blocks[block]])[-MOST_EVENTS * row :]
+            after.blocks[block] = np.concatenate([before.blocks[block], after.blocks[block]])[
+                -MOST_EVENTS * row :
+            ]
     return encode(after)

@@ -1,4 +1,6 @@
-"""The demo's media: tracks with their truth beside them, the drawing, the film. They are made once and kept beside the setup's stamps."""
+"""The demo's media: tracks with their truth beside them, the drawing, the film. They are made once and kept
+beside the setup's stamps.
+"""
 
 import json
 import shutil
@@ -13,16 +15,26 @@ from fulgura.places import ROOT
 from fulgura.setup import STAMPS, digest_of
 
 DRAWN = (f"pictures/{TOWER.key}.rgba", f"pictures/{BEAM.key}.zip")
-COMPOSED = {track: tuple(f"tracks/{track}{ending}" for ending in (".flac", ".wave.json", ".json")) for track in TITLES}
+COMPOSED = {
+    track: tuple(f"tracks/{track}{ending}" for ending in (".flac", ".wave.json", ".json")) for track in TITLES
+}
 Say = Callable[[str], None]
 LEFT_S = 3600.0
 """A draft so old was left by a start that was killed: nobody makes media for an hour."""
 
 
 def made_once(say: Say) -> Path:
-    """The folder that holds the demo's media: made when they are first wanted, and anew after what makes them has changed."""
+    """The folder that holds the demo's media: made when they are first wanted, and anew after what makes them
+    has changed.
+    """
     source = ROOT / "src" / "fulgura"
-    makers = (*source.glob("demo/*.*"), *source.glob("core/sound/*.*"), *source.glob("engine/*.py"), *source.glob("render/take_*.py"), source / "reel.py")
+    makers = (
+        *source.glob("demo/*.*"),
+        *source.glob("core/sound/*.*"),
+        *source.glob("engine/*.py"),
+        *source.glob("render/take_*.py"),
+        source / "reel.py",
+    )
     folder = STAMPS / "demo-media"
     ready = folder / digest_of(*sorted(makers))[:16]
     for draft in folder.glob("making-*"):
@@ -62,7 +74,13 @@ def _make(folder: Path, say: Say) -> None:
         file, score = folder / "tracks" / f"{track}.flac", compose()
         draft = file.with_suffix(".part")
         soundfile.write(draft, score.finished(), SAMPLE_RATE, format="FLAC", subtype="PCM_16")
-        truth = {"title": title, "bpm": score.bpm, "seconds": score.seconds, "beats": score.beats(), "hits": {k: sorted(v) for k, v in score.hits.items()}}
+        truth = {
+            "title": title,
+            "bpm": score.bpm,
+            "seconds": score.seconds,
+            "beats": score.beats(),
+            "hits": {k: sorted(v) for k, v in score.hits.items()},
+        }
         file.with_suffix(".json").write_text(json.dumps(truth))
         take_in(draft, file)
         draft.unlink()

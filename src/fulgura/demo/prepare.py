@@ -10,7 +10,9 @@ from fulgura.store import shows, tracks
 
 
 def prepare(places: Places, say: Say, sacn_port: int = 5568) -> None:
-    """Put in the media that are missing; write the demo show, sending to sacn_port, into an empty database."""
+    """Put in the media that are missing; write the demo show, sending to sacn_port, into an empty
+    database.
+    """
     known = {row["id"] for row in tracks.list_tracks(places.database_socket)}
     new = not shows.list_shows(places.database_socket)
     wanted = [track for track in TITLES if track in known or new or len(known) < len(TITLES)]
@@ -33,6 +35,8 @@ def prepare(places: Places, say: Say, sacn_port: int = 5568) -> None:
 
         say("Writing the demo show")
         show = gallery_show()
-        show = show.model_copy(update={"light_output": show.light_output.model_copy(update={"port": sacn_port})})
+        show = show.model_copy(
+            update={"light_output": show.light_output.model_copy(update={"port": sacn_port})}
+        )
         number = shows.create(places.database_socket, show.name, show.model_dump_json())
         shows.set_setting(places.database_socket, "open-show", str(number))

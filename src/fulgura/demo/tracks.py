@@ -28,7 +28,9 @@ class Score:
         """The time of a beat counted from 0."""
         return beat * 60.0 / self.bpm
 
-    def add(self, time_s: float, sound: NDArray, gain: float, pan: float = 0.0, name: str | None = None) -> None:
+    def add(
+        self, time_s: float, sound: NDArray, gain: float, pan: float = 0.0, name: str | None = None
+    ) -> None:
         """Mix a mono sound in at a time; pan from -1 (left) to 1 (right); name it to note it as a hit."""
         start = max(0, int(round(time_s * SAMPLE_RATE)))
         end = min(start + len(sound), len(self.samples))
@@ -41,7 +43,11 @@ class Score:
             self.hits.setdefault(name, []).append(round(start / SAMPLE_RATE, 6))
 
     def beats(self) -> list[float]:
-        return [] if self.bpm is None else [round(self.at(b), 6) for b in range(int(self.seconds * self.bpm / 60.0))]
+        return (
+            []
+            if self.bpm is None
+            else [round(self.at(b), 6) for b in range(int(self.seconds * self.bpm / 60.0))]
+        )
 
     def finished(self) -> NDArray:
         """Peaks at -1 dBFS through a gentle soft clip; float32, shape (n, 2)."""
@@ -115,7 +121,11 @@ def slack_water() -> Score:
     """No beat: drones and stereo figures that draw shapes when left is shown against right."""
     score = Score(56.0)
     t = np.arange(len(score.samples)) / SAMPLE_RATE
-    for start, (across, up), base in zip(np.arange(0.0, 56.0, 8.0), ((1, 1), (1, 2), (2, 3), (3, 4), (3, 5), (4, 5), (1, 3)), (110, 110, 98, 82.4, 73.4, 98, 110)):
+    for start, (across, up), base in zip(
+        np.arange(0.0, 56.0, 8.0),
+        ((1, 1), (1, 2), (2, 3), (3, 4), (3, 5), (4, 5), (1, 3)),
+        (110, 110, 98, 82.4, 73.4, 98, 110),
+    ):
         inside = np.clip(np.minimum(t - start, start + 9.0 - t) / 1.5, 0.0, 1.0)
         swell = 0.32 + 0.1 * np.sin(2 * np.pi * 0.13 * t)
         turn = 2 * np.pi * 0.07 * t
@@ -129,6 +139,11 @@ def slack_water() -> Score:
 
 TRACKS: dict[str, tuple[str, Callable[[], Score]]] = {
     track: (TITLES[track], compose)
-    for track, compose in (("lamp-room", lamp_room), ("fog-signal", fog_signal), ("undertow", undertow), ("slack-water", slack_water))
+    for track, compose in (
+        ("lamp-room", lamp_room),
+        ("fog-signal", fog_signal),
+        ("undertow", undertow),
+        ("slack-water", slack_water),
+    )
 }
 """Track id -> (title, what composes it)."""

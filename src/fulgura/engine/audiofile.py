@@ -24,15 +24,19 @@ PIECE_S = 10
 def pieces(path: Path) -> Iterator[tuple[NDArray, int]]:
     """The file at 48 kHz in pieces, float32, shape (n, channels), each with the rate the file had.
 
-    Only one piece is in memory at a time, however long the file is. Raises AudioFileError when there is no such
-    file, it is empty, or it is not a sound file that can be read.
+    Only one piece is in memory at a time, however long the file is. Raises AudioFileError when there is no
+    such file, it is empty, or it is not a sound file that can be read.
     """
     if not path.is_file():
         raise AudioFileError(f"There is no file {path}.")
     try:
         with _opened(path) as file:
             rate, heard = file.samplerate, 0
-            stream = None if rate == SAMPLE_RATE else soxr.ResampleStream(rate, SAMPLE_RATE, file.channels, dtype="float32")
+            stream = (
+                None
+                if rate == SAMPLE_RATE
+                else soxr.ResampleStream(rate, SAMPLE_RATE, file.channels, dtype="float32")
+            )
             while True:
                 samples = file.read(PIECE_S * rate, dtype="float32", always_2d=True)
                 heard += len(samples)
@@ -52,7 +56,9 @@ def pieces(path: Path) -> Iterator[tuple[NDArray, int]]:
 
 
 def _opened(path: Path) -> "soundfile.SoundFile | Converted":
-    """The file by libsndfile, or, when it does not know the format (M4A) or where it ends, by the system's ffmpeg."""
+    """The file by libsndfile, or, when it does not know the format (M4A) or where it ends, by the system's
+    ffmpeg.
+    """
     try:
         file = soundfile.SoundFile(str(path))
     except soundfile.LibsndfileError as error:
@@ -67,9 +73,21 @@ def _opened(path: Path) -> "soundfile.SoundFile | Converted":
 
 def _probe(path: Path) -> tuple[int, int] | None:
     """(rate, channels) of the sound in a file as ffprobe knows it; None when there is none."""
-    words = ["ffprobe", *CAREFUL, "-select_streams", "a:0", "-show_entries", "stream=sample_rate,channels", "-of", "csv=p=0", str(path)]
+    words = [
+        "ffprobe",
+        *CAREFUL,
+        "-select_streams",
+        "a:0",
+        "-show_entries",
+        "stream=sample_rate,channels",
+        "-of",
+        "csv=p=0",
+        str(path),
+    ]
     try:
-        said = subprocess.run(words, capture_output=True, text=True, timeout=60, stdin=subprocess.DEVNULL).stdout.strip()
+        said = subprocess.run(
+            words, capture_output=True, text=True, timeout=60, stdin=subprocess.DEVNULL
+        ).stdout.strip()
         rate, channels = (int(word) for word in said.split("\n")[0].split(",")[:2])
     except (OSError, ValueError, subprocess.TimeoutExpired):
         return None
@@ -77,18 +95,38 @@ def _probe(path: Path) -> tuple[int, int] | None:
 
 
 UNKNOWN_LENGTH = 2**60
-"""libsndfile says more frames than this of a file whose writer was stopped before it could note the length."""
+"""libsndfile says more frames than this of a file whose writer was stopped before it could note the length.
+"""
 CAREFUL = ("-v", "error", "-protocol_whitelist", "file,pipe")
 """A file that came from anywhere may name other places; none is followed."""
 
 
 class Converted:
-    """A file that ffmpeg decodes, read as ``soundfile.SoundFile`` is: piece by piece, in a process of its own."""
+    """A file that ffmpeg decodes, read as ``soundfile.SoundFile`` is: piece by piece, in a process of its
+    own.
+    """
 
     def __init__(self, path: Path, rate: int, channels: int) -> None:
         self.samplerate, self.channels = rate, channels
-        words = ["ffmpeg", "-nostdin", *CAREFUL, "-i", str(path), "-map", "0:a:0", "-f", "f32le", "-ac", str(channels), "-ar", str(rate), "-"]
-        self._process = subprocess.Popen(words, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, stdin=subprocess.DEVNULL)
+        words = [
+            "ffmpeg",
+            "-nostdin",
+            *CAREFUL,
+            "-i",
+            str(path),
+            "-map",
+            "0:a:0",
+            "-f",
+            "f32le",
+            "-ac",
+            str(channels),
+            "-ar",
+            str(rate),
+            "-",
+        ]
+        self._process = subprocess.Popen(
+            words, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, stdin=subprocess.DEVNULL
+        )
 
     def __enter__(self) -> "Converted":
         return self
@@ -106,7 +144,9 @@ class Converted:
 
 
 def open_track(path: Path) -> soundfile.SoundFile:
-    """A file of the library, open for reading; those are at 48 kHz. Raises AudioFileError as ``pieces`` does."""
+    """A file of the library, open for reading; those are at 48 kHz. Raises AudioFileError as
+    ``pieces`` does.
+    """
     if not path.is_file():
         raise AudioFileError(f"There is no file {path}.")
     try:

@@ -1,4 +1,6 @@
-"""Sound of a device of this machine, through PortAudio. A device that goes away is asked for again until it is back."""
+"""Sound of a device of this machine, through PortAudio. A device that goes away is asked for again until it
+is back.
+"""
 
 import threading
 from collections import deque
@@ -41,14 +43,19 @@ def names() -> list[dict]:
     except OSError:  # PortAudio itself is missing.
         return []
     try:
-        return [{"name": one["name"], "channels": one["max_input_channels"]} for one in sounddevice.query_devices() if one["max_input_channels"] > 0]
+        return [
+            {"name": one["name"], "channels": one["max_input_channels"]}
+            for one in sounddevice.query_devices()
+            if one["max_input_channels"] > 0
+        ]
     except sounddevice.PortAudioError:
         return []
 
 
 class DeviceInput(LiveInput):
-    """One device, two of its channels. A thread of its own opens it, and PortAudio's brings the sound; a tick waits for
-    neither."""
+    """One device, two of its channels. A thread of its own opens it, and PortAudio's brings the sound; a tick
+    waits for neither.
+    """
 
     def __init__(self, setting: Setting) -> None:
         super().__init__()
@@ -71,7 +78,10 @@ class DeviceInput(LiveInput):
     def state(self) -> dict:
         state = super().state()
         if self.looking and not state["arriving"]:
-            state["trouble"] = f"{self.setting.device or 'The default device'} is not there ({self.looking}). It is taken back as soon as it is; all routes stay."
+            state["trouble"] = (
+                f"{self.setting.device or 'The default device'} is not there ({self.looking}). It is taken"
+                " back as soon as it is; all routes stay."
+            )
         return state
 
     def _keep_open(self) -> None:
@@ -88,8 +98,8 @@ class DeviceInput(LiveInput):
 
         with _portaudio:
             if not _streams:
-                # PortAudio looks for devices only when it starts: one that was plugged in since is found by starting it
-                # anew. That ends every stream, so it waits until there is none.
+                # PortAudio looks for devices only when it starts: one that was plugged in since is found by
+                # starting it anew. That ends every stream, so it waits until there is none.
                 sounddevice._terminate()
                 sounddevice._initialize()
         device = self.setting.device or None
@@ -101,7 +111,11 @@ class DeviceInput(LiveInput):
             sounddevice.check_input_settings(device, channels, "float32", samplerate=rate)
         except sounddevice.PortAudioError:
             rate = int(found["default_samplerate"])
-        resample = ResampleStream(rate, SAMPLE_RATE, 2, dtype="float32").resample_chunk if rate != SAMPLE_RATE else None
+        resample = (
+            ResampleStream(rate, SAMPLE_RATE, 2, dtype="float32").resample_chunk
+            if rate != SAMPLE_RATE
+            else None
+        )
         sides = [min(self.setting.left, channels) - 1, min(self.setting.right, channels) - 1]
 
         def come(sound: NDArray, frames: int, time: object, status: object) -> None:
@@ -109,7 +123,18 @@ class DeviceInput(LiveInput):
             self._come.append(pair if resample is None else resample(pair))
             self._heard.set()
 
-        with _counted(self), sounddevice.InputStream(samplerate=rate, blocksize=BLOCK, device=device, channels=channels, dtype="float32", latency="low", callback=come) as stream:
+        with (
+            _counted(self),
+            sounddevice.InputStream(
+                samplerate=rate,
+                blocksize=BLOCK,
+                device=device,
+                channels=channels,
+                dtype="float32",
+                latency="low",
+                callback=come,
+            ) as stream,
+        ):
             while not self._closed.is_set() and stream.active:
                 self._heard.clear()
                 if not self._heard.wait(STALLED_S):

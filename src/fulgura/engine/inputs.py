@@ -39,8 +39,9 @@ class Stretch:
 
 
 class TrackInput:
-    """Plays one file of the library. A thread of its own reads two seconds ahead: a tick never waits for the disk,
-    and an hour takes no more memory than a minute. Until something is read there is silence."""
+    """Plays one file of the library. A thread of its own reads two seconds ahead: a tick never waits for the
+    disk, and an hour takes no more memory than a minute. Until something is read there is silence.
+    """
 
     AHEAD = 2 * SAMPLE_RATE // BLOCK
     PIECE = 32
@@ -52,8 +53,8 @@ class TrackInput:
         self.playing = True
         self.position = int(position_s * SAMPLE_RATE)
         self._stretch = Stretch()
-        # Rows of (turn, position after the block, block). Whenever what was read ahead is not wanted any more the
-        # turn grows, and rows of an older turn are passed over.
+        # Rows of (turn, position after the block, block). Whenever what was read ahead is not wanted any more
+        # the turn grows, and rows of an older turn are passed over.
         self._queue: deque[tuple[int, int, NDArray]] = deque()
         self._turn, self._from = 0, self.position
         self._wake, self._closed = threading.Event(), False
@@ -109,7 +110,13 @@ class TrackInput:
                     if turn != self._turn:
                         turn, at, speed = self._turn, self._from, self._stretch.speed
                         # Played at this rate, and heard at the usual one.
-                        resample = ResampleStream(SAMPLE_RATE * speed, SAMPLE_RATE, 2, dtype="float32").resample_chunk if speed != 1.0 else None
+                        resample = (
+                            ResampleStream(
+                                SAMPLE_RATE * speed, SAMPLE_RATE, 2, dtype="float32"
+                            ).resample_chunk
+                            if speed != 1.0
+                            else None
+                        )
                         rest = SILENT[:0]
                     if len(self._queue) >= self.AHEAD and self._queue[-1][0] == self._turn:
                         self._wake.wait(0.2)
@@ -122,11 +129,20 @@ class TrackInput:
                     count = len(samples) // BLOCK
                     rest = samples[count * BLOCK :]
                     for k in range(count):
-                        self._queue.append((turn, ends[-(-(k + 1) * len(ends) // count) - 1], samples[k * BLOCK : (k + 1) * BLOCK]))
+                        self._queue.append(
+                            (
+                                turn,
+                                ends[-(-(k + 1) * len(ends) // count) - 1],
+                                samples[k * BLOCK : (k + 1) * BLOCK],
+                            )
+                        )
         except AudioFileError as error:
             self.trouble = str(error)
         except (soundfile.LibsndfileError, RuntimeError, OSError) as error:
-            self.trouble = f"{self.path.name} cannot be read any further ({str(error).rstrip('.')}). Choose another track, or add it again."
+            self.trouble = (
+                f"{self.path.name} cannot be read any further ({str(error).rstrip('.')}). Choose another"
+                " track, or add it again."
+            )
 
     def _piece(self, file: soundfile.SoundFile, at: int) -> tuple[NDArray, list[int]]:
         """(the next samples, as many as PIECE blocks have; the position after each block)."""
@@ -156,8 +172,11 @@ class TrackInput:
 
     def state(self) -> dict:
         return {
-            "track": self.track, "position_s": self.position / SAMPLE_RATE, "length_s": self.length / SAMPLE_RATE,
-            "playing": self.playing, "trouble": self.trouble,
+            "track": self.track,
+            "position_s": self.position / SAMPLE_RATE,
+            "length_s": self.length / SAMPLE_RATE,
+            "playing": self.playing,
+            "trouble": self.trouble,
         }
 
 
@@ -175,7 +194,9 @@ class HouseInput:
 
 
 class LiveInput:
-    """Sound that comes when it comes, from a browser. Plays it out as it arrives; what is too much is dropped and counted."""
+    """Sound that comes when it comes, from a browser. Plays it out as it arrives; what is too much is dropped
+    and counted.
+    """
 
     LONGEST = SAMPLE_RATE // 2
     """Samples that may wait: a device that delivers in bursts loses nothing."""
@@ -215,7 +236,8 @@ class LiveInput:
         count = min(len(self.waiting) // BLOCK, self.FASTEST)
         self.silent_ticks += 1
         if count == 0:
-            # While a device is gone time goes on in silence, so that signals fall to rest instead of freezing.
+            # While a device is gone time goes on in silence, so that signals fall to rest instead of
+            # freezing.
             return [SILENT] * due if self.silent_ticks > self.GAP_TICKS else []
         taken, self.waiting = self.waiting[: count * BLOCK], self.waiting[count * BLOCK :]
         return list(taken.reshape(count, BLOCK, 2))
@@ -227,5 +249,15 @@ class LiveInput:
 
     def state(self) -> dict:
         gone = self.silent_ticks > self.GONE_TICKS
-        said = f"Sound comes in bursts of {self.burst_s:.2f} s, so all that it moves comes late and in jerks. Give the device a smaller buffer." if not gone and self.burst_s > self.RESTLESS_S else ""
-        return {"trouble": self.GONE if gone else "", "warning": said, "dropped": self.dropped, "arriving": not gone}
+        said = (
+            f"Sound comes in bursts of {self.burst_s:.2f} s, so all that it moves comes late and in jerks."
+            " Give the device a smaller buffer."
+            if not gone and self.burst_s > self.RESTLESS_S
+            else ""
+        )
+        return {
+            "trouble": self.GONE if gone else "",
+            "warning": said,
+            "dropped": self.dropped,
+            "arriving": not gone,
+        }

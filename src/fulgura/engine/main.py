@@ -50,7 +50,9 @@ class Engine:
     # -- commands -------------------------------------------------------------------------------------------
 
     def obey(self, commands: list[dict]) -> None:
-        """Carry out commands in order. Of several shows only the newest is taken, and no edit of an older one."""
+        """Carry out commands in order. Of several shows only the newest is taken, and no edit of an older
+        one.
+        """
         newest = max((i for i, command in enumerate(commands) if command.get("do") == "show"), default=-1)
         for number, command in enumerate(commands):
             place = str(command.get("input", MAIN))
@@ -71,7 +73,9 @@ class Engine:
                 case "seek" if place in self.players and (track := self.players[place].track) is not None:
                     track.seek(float(command.get("seconds", 0.0)))
                 case "record" if place in self.players and place not in self.recorders:
-                    self.recorders[place] = Recorder(self.tracks, Path(str(command.get("name", "recording"))).name)
+                    self.recorders[place] = Recorder(
+                        self.tracks, Path(str(command.get("name", "recording"))).name
+                    )
                 case "end-recording" if place in self.recorders:
                     self.recorders[place].close()
                     if self.recorders[place].finished:  # It ended by itself, and its trouble has been read.
@@ -84,7 +88,9 @@ class Engine:
                     self.missed = 0
 
     def _take_edit(self, command: dict) -> None:
-        """Make one edit here too. One that does not follow on what is played is passed over: the whole show will come."""
+        """Make one edit here too. One that does not follow on what is played is passed over: the whole show
+        will come.
+        """
         if command.get("from") != self.revision:
             return
         show = self.performer.show
@@ -106,14 +112,16 @@ class Engine:
         try:
             show = Show.model_validate(command["show"])
         except (ValidationError, KeyError):
-            return  # The web process validates; a show that fails here would be its mistake, and must not stop us.
+            # The web process validates; a show that fails here would be its mistake, and must not stop us.
+            return
         first, places = self.revision < 0, command.get("positions_s", {})
         self.revision = int(command.get("revision", 0))
         self.performer.configure(show)
         self._take_inputs(show, places if first else {})
         self._light(show)
         if first:
-            # Designing filters has imported a good deal more: the collector need not look through that either.
+            # Designing filters has imported a good deal more: the collector need not look through that
+            # either.
             gc.freeze()
 
     def _take_inputs(self, show: Show, positions_s: dict[str, float]) -> None:
@@ -128,9 +136,10 @@ class Engine:
     def _announce(self) -> None:
         """Tell what the numbers of the frames that follow mean."""
         self.announced = self.performer.plan.id, self.performer.layout.id
-        self.bus.publish_data(bus.LAYOUT, {
-            "layout": self.performer.layout.model_dump(), "plan": self.performer.plan.model_dump(),
-        })
+        self.bus.publish_data(
+            bus.LAYOUT,
+            {"layout": self.performer.layout.model_dump(), "plan": self.performer.plan.model_dump()},
+        )
 
     # -- the tick -------------------------------------------------------------------------------------------
 
@@ -199,22 +208,48 @@ class Engine:
                 recorder.close()
             if recorder.finished and not recorder.trouble:
                 del self.recorders[place]
-        self.bus.publish_data(bus.STATE, {
-            "needs_show": self.revision < 0, "revision": self.revision, "inputs": {place: {"use": player.use, **player.input.state(), "room": self.performer.ears[place].room(), "hits": self.performer.ears[place].watched(),
-                               "recording": self.recorders[place].state() if place in self.recorders else None} for place, player in self.players.items()},
-            "lights": {"sent": self.lights.sent, "failed": self.lights.failed, "trouble": self.lights.trouble},
-            "troubles": self.performer.router.troubles(), "mover_troubles": self.performer.router.mover_troubles(), "held": list(self.performer.router.hands.held),
-            "beat": self.performer.main.beat_state(),
-            "repaired": self.performer.main.repaired, "frame": self.performer.number, "measured": self.measured,
-        })
+        self.bus.publish_data(
+            bus.STATE,
+            {
+                "needs_show": self.revision < 0,
+                "revision": self.revision,
+                "inputs": {
+                    place: {
+                        "use": player.use,
+                        **player.input.state(),
+                        "room": self.performer.ears[place].room(),
+                        "hits": self.performer.ears[place].watched(),
+                        "recording": self.recorders[place].state() if place in self.recorders else None,
+                    }
+                    for place, player in self.players.items()
+                },
+                "lights": {
+                    "sent": self.lights.sent,
+                    "failed": self.lights.failed,
+                    "trouble": self.lights.trouble,
+                },
+                "troubles": self.performer.router.troubles(),
+                "mover_troubles": self.performer.router.mover_troubles(),
+                "held": list(self.performer.router.hands.held),
+                "beat": self.performer.main.beat_state(),
+                "repaired": self.performer.main.repaired,
+                "frame": self.performer.number,
+                "measured": self.measured,
+            },
+        )
 
     def _measured(self) -> dict:
         named = {"lateness_ms": self.lateness, "work_ms": self.work, "block_to_frame_ms": self.block_to_frame}
-        return {"missed": self.missed, **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count}}
+        return {
+            "missed": self.missed,
+            **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count},
+        }
 
 
 def _prefer_this_process() -> None:
-    """Ask for real-time scheduling, or at least a better priority; go on without where that is not allowed."""
+    """Ask for real-time scheduling, or at least a better priority; go on without where that is not
+    allowed.
+    """
     try:
         os.sched_setscheduler(0, os.SCHED_RR, os.sched_param(10))
     except (OSError, AttributeError):

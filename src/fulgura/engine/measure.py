@@ -4,7 +4,9 @@ import numpy as np
 
 
 class Minute:
-    """The newest numbers in a ring; adding one costs nothing to speak of. Values are seconds, answers milliseconds."""
+    """The newest numbers in a ring; adding one costs nothing to speak of. Values are seconds, answers
+    milliseconds.
+    """
 
     def __init__(self, length: int) -> None:
         self.ring = np.zeros(length)
@@ -23,4 +25,10 @@ class Minute:
             return {}
         values = self.ring[: self.count] * 1000.0
         p50, p95, p99 = np.quantile(values, (0.5, 0.95, 0.99))
-        return {"p50": float(p50), "p95": float(p95), "p99": float(p99), "max": float(values.max()), "of": len(values)}
+        return {
+            "p50": float(p50),
+            "p95": float(p95),
+            "p99": float(p99),
+            "max": float(values.max()),
+            "of": len(values),
+        }

@@ -26,8 +26,11 @@ class Player:
             if self.track is None or self.track.track != chosen.track:
                 if self.track is not None:
                     self.track.close()
-                # The name comes from the document; only its last part is used, so that it cannot lead elsewhere.
-                self.track = TrackInput(self.tracks / f"{Path(chosen.track).name}.flac", chosen.track, position_s)
+                # The name comes from the document; only its last part is used, so that it cannot lead
+                # elsewhere.
+                self.track = TrackInput(
+                    self.tracks / f"{Path(chosen.track).name}.flac", chosen.track, position_s
+                )
             self.track.playing = chosen.playing
             self.track.arrange(chosen.loop, chosen.loop_from_s, chosen.loop_to_s, chosen.speed)
         if wanted.use == "house":

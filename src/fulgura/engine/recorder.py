@@ -1,7 +1,8 @@
-"""Keeps what an input brought: blocks into a FLAC file, written by a thread of its own so that no tick waits for a disk.
+"""Keeps what an input brought: blocks into a FLAC file, written by a thread of its own so that no tick waits
+for a disk.
 
-A file that is being written is called ``NAME.recording``; when it is whole, or when a crash left it behind, it becomes
-``NAME.recorded``, and the web process takes it into the library.
+A file that is being written is called ``NAME.recording``; when it is whole, or when a crash left it behind,
+it becomes ``NAME.recorded``, and the web process takes it into the library.
 """
 
 import threading
@@ -68,7 +69,10 @@ class Recorder:
                     if ending:
                         break
         except (soundfile.LibsndfileError, RuntimeError, OSError) as error:
-            self.trouble = f"The recording ended: the disk could not keep it ({str(error).rstrip('.')}). What was written stays."
+            self.trouble = (
+                f"The recording ended: the disk could not keep it ({str(error).rstrip('.')}). What was"
+                " written stays."
+            )
         gather(self.path)
 
 

@@ -52,7 +52,13 @@ class SacnOutput:
         for universe, slots in frames.items():
             packet = self.packets.get(universe)
             if packet is None:
-                made = DataPacket(cid=tuple(COMPONENT.bytes), sourceName=SOURCE_NAME, universe=universe, dmxData=(0,) * SLOTS, priority=self.settings.priority)
+                made = DataPacket(
+                    cid=tuple(COMPONENT.bytes),
+                    sourceName=SOURCE_NAME,
+                    universe=universe,
+                    dmxData=(0,) * SLOTS,
+                    priority=self.settings.priority,
+                )
                 packet = self.packets[universe] = bytearray(made.getBytes())
                 self.sent_at[universe] = -1.0
             since = now - self.sent_at[universe]

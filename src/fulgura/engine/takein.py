@@ -1,7 +1,8 @@
-"""Takes a sound file into the library: whatever it was, it becomes 48 kHz stereo FLAC with its picture and tempo.
+"""Takes a sound file into the library: whatever it was, it becomes 48 kHz stereo FLAC with its picture and
+tempo.
 
-Runs as a process of its own (``python -m fulgura take-in``), so that a damaged file can hurt nothing else; it holds
-a few seconds of the sound at a time, however long the file is.
+Runs as a process of its own (``python -m fulgura take-in``), so that a damaged file can hurt nothing else; it
+holds a few seconds of the sound at a time, however long the file is.
 """
 
 import json
@@ -43,9 +44,15 @@ def take_in(source: Path, target: Path) -> dict:
                 shutil.copyfile(source, draft)
                 file = None
             else:
-                file = opened.enter_context(soundfile.SoundFile(draft, "w", SAMPLE_RATE, 2, format="FLAC", subtype="PCM_16"))
+                file = opened.enter_context(
+                    soundfile.SoundFile(draft, "w", SAMPLE_RATE, 2, format="FLAC", subtype="PCM_16")
+                )
             for samples, _ in pieces(source):
-                stereo = np.repeat(samples, 2, axis=1) if samples.shape[1] == 1 else np.ascontiguousarray(samples[:, :2])
+                stereo = (
+                    np.repeat(samples, 2, axis=1)
+                    if samples.shape[1] == 1
+                    else np.ascontiguousarray(samples[:, :2])
+                )
                 stereo = np.clip(np.nan_to_num(stereo), -1.0, 1.0)
                 if file is not None:
                     file.write(stereo)
@@ -56,18 +63,27 @@ def take_in(source: Path, target: Path) -> dict:
                 rest = rest[whole:]
                 if length <= TEMPO_FROM_S * SAMPLE_RATE:
                     tempi += _tempi(analyser, stereo)
-        (target.with_suffix(".wave.json")).write_text(json.dumps({"seconds": length / SAMPLE_RATE, "peaks": thinned(peaks)}))
+        (target.with_suffix(".wave.json")).write_text(
+            json.dumps({"seconds": length / SAMPLE_RATE, "peaks": thinned(peaks)})
+        )
         draft.rename(target)
     finally:
         draft.unlink(missing_ok=True)
-    return {"seconds": length / SAMPLE_RATE, "bpm": round(float(np.median(tempi)), 1) if len(tempi) > 20 else None}
+    return {
+        "seconds": length / SAMPLE_RATE,
+        "bpm": round(float(np.median(tempi)), 1) if len(tempi) > 20 else None,
+    }
 
 
 def _is_ready(source: Path) -> bool:
     """Whether a file is 48 kHz stereo FLAC, and whole."""
     try:
         with soundfile.SoundFile(str(source)) as file:
-            return (file.format, file.samplerate, file.channels) == ("FLAC", SAMPLE_RATE, 2) and file.frames < UNKNOWN_LENGTH
+            return (file.format, file.samplerate, file.channels) == (
+                "FLAC",
+                SAMPLE_RATE,
+                2,
+            ) and file.frames < UNKNOWN_LENGTH
     except (soundfile.LibsndfileError, OSError):
         return False
 

@@ -27,18 +27,33 @@ def check(code: str) -> list[dict]:
     context = moderngl.create_context(standalone=True, backend="egl")
     try:
         try:
-            program = context.program(vertex_shader=shader("quad.vert"), fragment_shader=shader("") + translated.text)
+            program = context.program(
+                vertex_shader=shader("quad.vert"), fragment_shader=shader("") + translated.text
+            )
         except moderngl.Error as error:
-            rows = [{"line": int(line), "text": text} for line, kind, text in _MESSAGE.findall(str(error)) if kind == "error"]
+            rows = [
+                {"line": int(line), "text": text}
+                for line, kind, text in _MESSAGE.findall(str(error))
+                if kind == "error"
+            ]
             return rows or [{"line": 0, "text": str(error).strip().splitlines()[-1]}]
-        return [{"line": 0, "text": f"It is too slow: a small picture takes {1000 * seconds:.0f} ms."}] if (seconds := _seconds(context, program)) > SLOWEST_S else []
+        return (
+            [{"line": 0, "text": f"It is too slow: a small picture takes {1000 * seconds:.0f} ms."}]
+            if (seconds := _seconds(context, program)) > SLOWEST_S
+            else []
+        )
     finally:
         context.release()
 
 
 def _seconds(context: moderngl.Context, program: moderngl.Program) -> float:
     """What one picture takes, the first left out: then it is compiled for this processor."""
-    for name, value in (("u_size", tuple(map(float, SIZE))), ("u_time", 12.3), ("u_steps", 1.0), ("u_beats", 7.5)):
+    for name, value in (
+        ("u_size", tuple(map(float, SIZE))),
+        ("u_time", 12.3),
+        ("u_steps", 1.0),
+        ("u_beats", 7.5),
+    ):
         if name in program:
             program[name].value = value
     texture = context.texture((64, 64), 4, np.full((64, 64, 4), 0.5, "f2").tobytes(), dtype="f2")

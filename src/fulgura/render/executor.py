@@ -1,4 +1,6 @@
-"""Python's executor of draw plans: moderngl on EGL. The browser's is desk/src/picture/executor.ts; both draw the same."""
+"""Python's executor of draw plans: moderngl on EGL. The browser's is desk/src/picture/executor.ts; both draw
+the same.
+"""
 
 import time
 from pathlib import Path
@@ -37,7 +39,9 @@ class Executor:
         """What the driver said of shaders that it could not make."""
 
     def load(self, plan: Plan) -> None:
-        """Take a plan over. What it has in common with the last one stays, so that feedback goes on where it was."""
+        """Take a plan over. What it has in common with the last one stays, so that feedback goes on where it
+        was.
+        """
         wanted = {(plan.texts[p.vertex_text], plan.texts[p.fragment_text]) for p in plan.passes}
         for text in wanted - self.programs.keys():
             try:
@@ -67,7 +71,9 @@ class Executor:
         size = max(1, self.size[0] // target.divide), max(1, self.size[1] // target.divide)
         texture = self.context.texture(size, 4, dtype="f2")
         texture.repeat_x = texture.repeat_y = False
-        framebuffer = self.context.framebuffer([texture], self.context.depth_renderbuffer(size) if target.depth else None)
+        framebuffer = self.context.framebuffer(
+            [texture], self.context.depth_renderbuffer(size) if target.depth else None
+        )
         framebuffer.clear()
         return texture, framebuffer
 
@@ -80,7 +86,9 @@ class Executor:
             texture.release()
 
     def draw(self, packet: Packet, steps: int = 1) -> None:
-        """Draw one frame. steps: engine frames since the last draw, at least 1. Frames of another plan are left out."""
+        """Draw one frame. steps: engine frames since the last draw, at least 1. Frames of another plan are
+        left out.
+        """
         if self.plan is None or packet.plan != self.plan.id:
             return
         values = packet.blocks[BlockId.UNIFORMS]
@@ -90,18 +98,28 @@ class Executor:
         for kept in self.targets.values():
             kept.insert(0, kept.pop())  # What was just drawn is now one picture ago.
 
-    def _draw_pass(self, one: Pass, values: NDArray, seconds: float, steps: int, texels: dict[str, int]) -> None:
+    def _draw_pass(
+        self, one: Pass, values: NDArray, seconds: float, steps: int, texels: dict[str, int]
+    ) -> None:
         made = self.programs.get((self.plan.texts[one.vertex_text], self.plan.texts[one.fragment_text]))
         if made is None:
             return
         program, array = made
         for unit, read in enumerate(one.inputs):
-            texture = self.textures[read.data or read.image or read.clip] if read.target is None else self.targets[read.target][read.ago][0]
+            texture = (
+                self.textures[read.data or read.image or read.clip]
+                if read.target is None
+                else self.targets[read.target][read.ago][0]
+            )
             texture.use(unit)
             _set(program, read.uniform, unit)
         for uniform in one.uniforms:
             value = values[uniform.offset : uniform.offset + uniform.size]
-            _set(program, uniform.name, float(value[0]) if uniform.size == 1 else tuple(float(v) for v in value))
+            _set(
+                program,
+                uniform.name,
+                float(value[0]) if uniform.size == 1 else tuple(float(v) for v in value),
+            )
         _set(program, "u_steps", float(steps))
         _set(program, "u_time", seconds)
         framebuffer = self.screen if one.target == "screen" else self.targets[one.target][0][1]
@@ -109,10 +127,19 @@ class Executor:
         _set(program, "u_size", tuple(float(v) for v in framebuffer.size))
         if one.clear:
             framebuffer.clear()
-        self.context.enable_only((moderngl.BLEND if one.blend != "none" else 0) | (moderngl.DEPTH_TEST if one.depth else 0))
+        self.context.enable_only(
+            (moderngl.BLEND if one.blend != "none" else 0) | (moderngl.DEPTH_TEST if one.depth else 0)
+        )
         if one.blend != "none":
-            self.context.blend_func = moderngl.ONE, moderngl.ONE if one.blend == "add" else moderngl.ONE_MINUS_SRC_ALPHA
-        array.render(moderngl.TRIANGLES, vertices=one.vertices, instances=texels[one.each] if one.each else one.instances)
+            self.context.blend_func = (
+                moderngl.ONE,
+                moderngl.ONE if one.blend == "add" else moderngl.ONE_MINUS_SRC_ALPHA,
+            )
+        array.render(
+            moderngl.TRIANGLES,
+            vertices=one.vertices,
+            instances=texels[one.each] if one.each else one.instances,
+        )
 
     def _upload(self, packet: Packet) -> dict[str, int]:
         """Put what this frame brings into its textures; how many texels each data block has."""
@@ -142,7 +169,13 @@ class Executor:
         if texture is None or texture.size != (one.width, one.height):
             if texture is not None:
                 texture.release()
-            texture = self.textures[one.name] = self.context.texture((one.width, one.height), 4, bytes(one.width * one.height * 4), alignment=1, internal_format=SRGB8_ALPHA8)
+            texture = self.textures[one.name] = self.context.texture(
+                (one.width, one.height),
+                4,
+                bytes(one.width * one.height * 4),
+                alignment=1,
+                internal_format=SRGB8_ALPHA8,
+            )
             texture.repeat_x = texture.repeat_y = False
         if self.reels is None or self.shown.get(one.name) == (one.key, number):
             return
@@ -156,12 +189,27 @@ class Executor:
 
     def _image(self, one: Image) -> None:
         if one.name not in self.textures:
-            size, own = (one.width, one.height), {"internal_format": SRGB8_ALPHA8} if one.form != "level" else {}
-            file = self.pictures / f"{one.key}.rgba" if self.pictures is not None and one.form == "colour" else None
-            data = (texels(one.key) if one.form == "level" else None) if file is None else file.read_bytes() if file.is_file() else None
+            size, own = (
+                (one.width, one.height),
+                {"internal_format": SRGB8_ALPHA8} if one.form != "level" else {},
+            )
+            file = (
+                self.pictures / f"{one.key}.rgba"
+                if self.pictures is not None and one.form == "colour"
+                else None
+            )
+            data = (
+                (texels(one.key) if one.form == "level" else None)
+                if file is None
+                else file.read_bytes()
+                if file.is_file()
+                else None
+            )
             if data is None:
                 size, data = (1, 1), bytes(4)  # It is gone: nothing is shown in its place.
-            texture = self.textures[one.name] = self.context.texture(size, 1 if one.form == "level" else 4, data, alignment=1, **own)
+            texture = self.textures[one.name] = self.context.texture(
+                size, 1 if one.form == "level" else 4, data, alignment=1, **own
+            )
             texture.repeat_x = texture.repeat_y = False
 
     def pixels(self) -> NDArray:

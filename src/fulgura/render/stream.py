@@ -1,4 +1,6 @@
-"""The live picture drawn in Python, as JPEG frames one after the other: for browsers that cannot draw it themselves."""
+"""The live picture drawn in Python, as JPEG frames one after the other: for browsers that cannot draw it
+themselves.
+"""
 
 import io
 import sys
@@ -23,7 +25,11 @@ BOUNDARY = "picture"
 
 def part(jpeg: bytes) -> bytes:
     """One picture of a multipart stream (RFC 2046, section 5.1)."""
-    return f"--{BOUNDARY}\r\nContent-Type: image/jpeg\r\nContent-Length: {len(jpeg)}\r\n\r\n".encode() + jpeg + b"\r\n"
+    return (
+        f"--{BOUNDARY}\r\nContent-Type: image/jpeg\r\nContent-Length: {len(jpeg)}\r\n\r\n".encode()
+        + jpeg
+        + b"\r\n"
+    )
 
 
 def run(folder: Path, pictures: Path, out: BinaryIO) -> None:

@@ -23,7 +23,18 @@ LONGER_SIDE = 1600
 """Texels along the longer side of what is drawn."""
 LARGEST = 20 * 2**20
 LONGEST_S = 30
-LEFT_OUT = {"script", "foreignObject", "iframe", "object", "embed", "audio", "video", "handler", "listener", "a-script"}
+LEFT_OUT = {
+    "script",
+    "foreignObject",
+    "iframe",
+    "object",
+    "embed",
+    "audio",
+    "video",
+    "handler",
+    "listener",
+    "a-script",
+}
 _NAMES_A_PLACE = re.compile(r"@import|url\(\s*['\"]?(?!#|data:image/)", re.IGNORECASE)
 
 
@@ -71,11 +82,16 @@ def _clean(element: Element) -> None:
 
 
 def _size(root: Element) -> tuple[float, float]:
-    """Its own width and height, by its view box or else by what it says; 300 x 150 where it says nothing (CSS 2.1, 10.3.2)."""
+    """Its own width and height, by its view box or else by what it says; 300 x 150 where it says nothing (CSS
+    2.1, 10.3.2).
+    """
     box = [float(one) for one in re.findall(r"-?[0-9.]+(?:e-?[0-9]+)?", root.get("viewBox", ""))]
     if len(box) == 4 and box[2] > 0 and box[3] > 0:
         return box[2], box[3]
-    sides = [re.fullmatch(r"\s*([0-9.]+)(px|mm|cm|in|pt|pc)?\s*", root.get(name, "")) for name in ("width", "height")]
+    sides = [
+        re.fullmatch(r"\s*([0-9.]+)(px|mm|cm|in|pt|pc)?\s*", root.get(name, ""))
+        for name in ("width", "height")
+    ]
     width, height = (float(side[1]) if side else otherwise for side, otherwise in zip(sides, (300.0, 150.0)))
     if width <= 0 or height <= 0:
         raise PictureError("The drawing has no size.")
@@ -84,7 +100,9 @@ def _size(root: Element) -> tuple[float, float]:
 
 
 def drawn(path: Path) -> NDArray:
-    """A drawing as pixels, straight sRGB and alpha, uint8, shape (height, width, 4), the top row first. Raises PictureError."""
+    """A drawing as pixels, straight sRGB and alpha, uint8, shape (height, width, 4), the top row first.
+    Raises PictureError.
+    """
     if path.stat().st_size > LARGEST:
         raise PictureError("The drawing is too large: it may have up to 20 MB.")
     root = cleaned(path.read_bytes())
@@ -97,8 +115,23 @@ def drawn(path: Path) -> NDArray:
         with tempfile.NamedTemporaryFile(suffix=".svg") as clean:
             clean.write(tostring(root))
             clean.flush()
-            words = ["ffmpeg", "-nostdin", *CAREFUL, "-f", "svg_pipe", "-i", clean.name, "-f", "rawvideo", "-pix_fmt", "rgba", "-"]
-            raw = subprocess.run(words, capture_output=True, timeout=LONGEST_S, stdin=subprocess.DEVNULL).stdout
+            words = [
+                "ffmpeg",
+                "-nostdin",
+                *CAREFUL,
+                "-f",
+                "svg_pipe",
+                "-i",
+                clean.name,
+                "-f",
+                "rawvideo",
+                "-pix_fmt",
+                "rgba",
+                "-",
+            ]
+            raw = subprocess.run(
+                words, capture_output=True, timeout=LONGEST_S, stdin=subprocess.DEVNULL
+            ).stdout
     except (OSError, subprocess.TimeoutExpired) as error:
         raise PictureError("The drawing could not be drawn.") from error
     if len(raw) != width * height * 4:

@@ -1,6 +1,7 @@
 """Takes a film in: whatever it was, it becomes a reel (see reel.py), and its sound a file beside it.
 
-Runs as a process of its own (``python -m fulgura take-clip``); it holds one picture at a time, however long the film is.
+Runs as a process of its own (``python -m fulgura take-clip``); it holds one picture at a time, however long
+the film is.
 """
 
 import hashlib
@@ -19,7 +20,8 @@ from fulgura.reel import Writer
 from fulgura.render.take_picture import premultiplied
 
 LARGEST = (1280, 720)
-"""Texels; a larger film is made smaller, so that any picture of it is read and unpacked well within a frame."""
+"""Texels; a larger film is made smaller, so that any picture of it is read and unpacked well within a frame.
+"""
 FASTEST = 60.0
 LONGEST_S = 1200.0
 """What comes after twenty minutes is left out, and said."""
@@ -53,9 +55,19 @@ class Film:
 
 def probe(source: Path) -> Film:
     """Raises ClipError for what is no film."""
-    words = ["ffprobe", *CAREFUL, "-show_entries", "format=format_name,duration:stream=codec_type,codec_name,width,height,avg_frame_rate,r_frame_rate,pix_fmt:stream_tags=alpha_mode:stream_side_data=rotation", "-of", "json", str(source)]
+    words = [
+        "ffprobe",
+        *CAREFUL,
+        "-show_entries",
+        "format=format_name,duration:stream=codec_type,codec_name,width,height,avg_frame_rate,r_frame_rate,pix_fmt:stream_tags=alpha_mode:stream_side_data=rotation",
+        "-of",
+        "json",
+        str(source),
+    ]
     try:
-        said = json.loads(subprocess.run(words, capture_output=True, timeout=60, stdin=subprocess.DEVNULL).stdout or b"{}")
+        said = json.loads(
+            subprocess.run(words, capture_output=True, timeout=60, stdin=subprocess.DEVNULL).stdout or b"{}"
+        )
     except (OSError, ValueError, subprocess.TimeoutExpired) as error:
         raise ClipError("The film could not be looked at.") from error
     streams = said.get("streams", [])
@@ -64,18 +76,38 @@ def probe(source: Path) -> Film:
     if film is None or not any(name in CONTAINERS for name in names):
         raise ClipError("That is no film that can be read: choose an MP4, MOV, WebM or GIF file.")
     width, height = int(film["width"]), int(film["height"])
-    if abs(int(next((one["rotation"] for one in film.get("side_data_list", []) if "rotation" in one), 0))) % 180 == 90:
+    if (
+        abs(int(next((one["rotation"] for one in film.get("side_data_list", []) if "rotation" in one), 0)))
+        % 180
+        == 90
+    ):
         width, height = height, width
     if width * height > 100_000_000:
         raise ClipError("The film's pictures are too large.")
-    rate = next((value for name in ("avg_frame_rate", "r_frame_rate") if (value := _fraction(film.get(name, "0/0"))) > 0.0), 25.0)
+    rate = next(
+        (
+            value
+            for name in ("avg_frame_rate", "r_frame_rate")
+            if (value := _fraction(film.get(name, "0/0"))) > 0.0
+        ),
+        25.0,
+    )
     length = float(said["format"].get("duration") or "nan")
     # ffmpeg's own decoders of VP8 and VP9 leave alpha out; libvpx, beside them, reads it.
     marked = film.get("tags", {}).get("alpha_mode") == "1"
-    decoder = ("-c:v", f"libvpx{'-vp9' if film['codec_name'] == 'vp9' else ''}") if marked and film.get("codec_name") in ("vp8", "vp9") else ()
+    decoder = (
+        ("-c:v", f"libvpx{'-vp9' if film['codec_name'] == 'vp9' else ''}")
+        if marked and film.get("codec_name") in ("vp8", "vp9")
+        else ()
+    )
     return Film(
-        width, height, min(FASTEST, max(1.0, rate)), marked or film.get("pix_fmt", "").startswith(CLEAR) or film.get("codec_name") == "gif",
-        length if np.isfinite(length) else None, any(one.get("codec_type") == "audio" for one in streams), decoder,
+        width,
+        height,
+        min(FASTEST, max(1.0, rate)),
+        marked or film.get("pix_fmt", "").startswith(CLEAR) or film.get("codec_name") == "gif",
+        length if np.isfinite(length) else None,
+        any(one.get("codec_type") == "audio" for one in streams),
+        decoder,
     )
 
 
@@ -87,16 +119,35 @@ def _fraction(text: str) -> float:
 
 
 def pictures(source: Path, film: Film) -> Iterator[NDArray]:
-    """Its pictures at an even rate, uint8, shape (height, width, 4 if clear else 3); the top row first, straight alpha.
+    """Its pictures at an even rate, uint8, shape (height, width, 4 if clear else 3); the top row first,
+    straight alpha.
 
-    ffmpeg decodes in a process of its own, which ends with this. A film that breaks off gives what there is of it.
+    ffmpeg decodes in a process of its own, which ends with this. A film that breaks off gives what there is
+    of it.
     """
     (width, height), channels = film.size, 4 if film.clear else 3
     words = [
-        "ffmpeg", "-nostdin", *CAREFUL, *film.decoder, "-i", str(source), "-map", "0:v:0", "-t", str(LONGEST_S), "-vf", f"fps={film.rate:.6f},scale={width}:{height}:flags=bicubic",
-        "-f", "rawvideo", "-pix_fmt", "rgba" if film.clear else "rgb24", "-",
+        "ffmpeg",
+        "-nostdin",
+        *CAREFUL,
+        *film.decoder,
+        "-i",
+        str(source),
+        "-map",
+        "0:v:0",
+        "-t",
+        str(LONGEST_S),
+        "-vf",
+        f"fps={film.rate:.6f},scale={width}:{height}:flags=bicubic",
+        "-f",
+        "rawvideo",
+        "-pix_fmt",
+        "rgba" if film.clear else "rgb24",
+        "-",
     ]
-    process = subprocess.Popen(words, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, stdin=subprocess.DEVNULL)
+    process = subprocess.Popen(
+        words, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, stdin=subprocess.DEVNULL
+    )
     try:
         assert process.stdout is not None
         size = width * height * channels
@@ -108,8 +159,8 @@ def pictures(source: Path, film: Film) -> Iterator[NDArray]:
 
 
 def take_in(source: Path, folder: Path, told: Callable[[float], None] = lambda share: None) -> dict:
-    """Writes the reel into a folder, by its content; returns key, width, height, frames, rate, sound (whether it has any) and
-    cut (a sentence, where it was too long). told: is told how far it is, 0..1.
+    """Writes the reel into a folder, by its content; returns key, width, height, frames, rate, sound (whether
+    it has any) and cut (a sentence, where it was too long). told: is told how far it is, 0..1.
 
     Raises ClipError, OSError.
     """
@@ -125,11 +176,21 @@ def take_in(source: Path, folder: Path, told: Callable[[float], None] = lambda s
                     told(min(1.0, number / expected))
         if reel.frames == 0:
             raise ClipError("The film is damaged: no picture of it can be read.")
-        key = f"clip-{hashlib.sha256(content.digest() + repr((film.size, film.rate)).encode()).hexdigest()[:24]}"
+        digest = hashlib.sha256(content.digest() + repr((film.size, film.rate)).encode()).hexdigest()
+        key = f"clip-{digest[:24]}"
         draft.replace(folder / f"{key}.zip")
     finally:
         draft.unlink(missing_ok=True)
     return {
-        "key": key, "width": film.size[0], "height": film.size[1], "frames": reel.frames, "rate": film.rate,
-        "sound": film.sound, "cut": f"It is longer than {LONGEST_S / 60:g} minutes: the rest is left out." if reel.frames >= LONGEST_S * film.rate else "",
+        "key": key,
+        "width": film.size[0],
+        "height": film.size[1],
+        "frames": reel.frames,
+        "rate": film.rate,
+        "sound": film.sound,
+        "cut": (
+            f"It is longer than {LONGEST_S / 60:g} minutes: the rest is left out."
+            if reel.frames >= LONGEST_S * film.rate
+            else ""
+        ),
     }

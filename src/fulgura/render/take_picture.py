@@ -1,6 +1,7 @@
 """Takes a picture file in: whatever it was, it becomes bare texels that both executors read as they are.
 
-Four bytes a texel, the bottom row first: sRGB (IEC 61966-2-1) of light that is already multiplied by alpha, and alpha.
+Four bytes a texel, the bottom row first: sRGB (IEC 61966-2-1) of light that is already multiplied by alpha,
+and alpha.
 """
 
 import hashlib
@@ -46,7 +47,9 @@ def prepared(source: Path) -> tuple[NDArray, int, int]:
 
 
 def premultiplied(rgba: NDArray) -> NDArray:
-    """Straight sRGB and alpha to sRGB of the light that is left: multiplied where light adds up, not where it is encoded."""
+    """Straight sRGB and alpha to sRGB of the light that is left: multiplied where light adds up, not where it
+    is encoded.
+    """
     return np.concatenate([_multiplied()[rgba[..., :3], rgba[..., 3:]], rgba[..., 3:]], axis=-1)
 
 
@@ -60,7 +63,9 @@ def _multiplied() -> NDArray:
 
 
 def take_in(source: Path, folder: Path) -> dict:
-    """Writes the texels into a folder, by their content; returns key, width and height. Raises PictureError, OSError."""
+    """Writes the texels into a folder, by their content; returns key, width and height. Raises PictureError,
+    OSError.
+    """
     texels, width, height = prepared(source)
     raw = texels.tobytes()
     key = f"file-{hashlib.sha256(raw + f'{width}x{height}'.encode()).hexdigest()[:24]}"

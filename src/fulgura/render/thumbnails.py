@@ -28,19 +28,38 @@ class Wanted:
 
 
 def only(show: Show, wanted: Wanted) -> Show:
-    """The show with what is wanted to be seen: a look, or a single layer of it as it is without the others. Raises KeyError."""
+    """The show with what is wanted to be seen: a look, or a single layer of it as it is without the others.
+    Raises KeyError.
+    """
     looks = {look.id: look for look in show.looks}
     look = looks[wanted.look]
     if wanted.layer:
         layers = {layer.id: layer.model_copy(update={"solo": False}) for layer in look.layers}
         inside = layers[wanted.layer]
-        layers[wanted.layer] = inside.model_copy(update={"solo": True, "visible": True, "inside": "", "mix": inside.mix.model_copy(update={"values": inside.mix.values | {"blend": "normal", "opacity": 1.0}})})
+        layers[wanted.layer] = inside.model_copy(
+            update={
+                "solo": True,
+                "visible": True,
+                "inside": "",
+                "mix": inside.mix.model_copy(
+                    update={"values": inside.mix.values | {"blend": "normal", "opacity": 1.0}}
+                ),
+            }
+        )
         look = look.model_copy(update={"layers": list(layers.values()), "finish": []})
-    return show.model_copy(update={"looks": [look if one.id == look.id else one for one in show.looks], "look": look.id, "beside": ""})
+    return show.model_copy(
+        update={
+            "looks": [look if one.id == look.id else one for one in show.looks],
+            "look": look.id,
+            "beside": "",
+        }
+    )
 
 
 def draw(show: Show, wanted: Wanted, executor: Executor) -> None:
-    """Draw one of them into its file. Raises KeyError for what is no longer there, OSError for a file that cannot be written."""
+    """Draw one of them into its file. Raises KeyError for what is no longer there, OSError for a file that
+    cannot be written.
+    """
     shown = only(show, wanted)
     performer, band, settings = Performer(shown), HouseBand(shown.seed), HouseBandSettings()
     executor.load(performer.plan)
@@ -58,7 +77,9 @@ def draw(show: Show, wanted: Wanted, executor: Executor) -> None:
 
 
 def draw_all(job: Path) -> int:
-    """Draw what a JSON file names ({"show": …, "pictures": folder, "wanted": [[look, layer, file], …]}); returns how many were drawn."""
+    """Draw what a JSON file names ({"show": …, "pictures": folder, "wanted": [[look, layer, file], …]});
+    returns how many were drawn.
+    """
     asked = orjson.loads(job.read_bytes())
     show, drawn = Show.model_validate(asked["show"]), 0
     executor = Executor(*SIZE, Path(asked["pictures"]))

@@ -9,6 +9,7 @@ import threading
 import time
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from pathlib import Path
 
 import sacn
 import uvicorn
@@ -62,14 +63,23 @@ class Node:
     def take(self, packet: sacn.DataPacket, now: float) -> None:
         """Note one packet that arrived at a time (monotonic seconds)."""
         with self.lock:
-            row = self.heard.setdefault(packet.universe, {"packets": 0, "lost": 0, "sequence": packet.sequence - 1, "times": []})
+            row = self.heard.setdefault(
+                packet.universe, {"packets": 0, "lost": 0, "sequence": packet.sequence - 1, "times": []}
+            )
             ahead = (packet.sequence - row["sequence"]) % 256
             # Late packets are discarded: the sequence rule of ANSI E1.31, 6.7.2.
             if ahead == 0 or ahead > 236:
                 return
             row["lost"] += ahead - 1 if ahead < 128 else 0
             state = "ended by its source" if packet.option_StreamTerminated else "receiving"
-            row.update(source=packet.sourceName, priority=packet.priority, sequence=packet.sequence, slots=list(packet.dmxData[:48]), at=now, state=state)
+            row.update(
+                source=packet.sourceName,
+                priority=packet.priority,
+                sequence=packet.sequence,
+                slots=list(packet.dmxData[:48]),
+                at=now,
+                state=state,
+            )
             row["packets"] += 1
             row["times"] = [t for t in row["times"] if now - t < 2.0] + [now]
 
@@ -83,9 +93,18 @@ class Node:
         with self.lock:
             return [
                 Heard(
-                    universe=u, source=r["source"].rstrip("\0"), priority=r["priority"], packets=r["packets"], lost=r["lost"], age_s=round(now - r["at"], 3),
+                    universe=u,
+                    source=r["source"].rstrip("\0"),
+                    priority=r["priority"],
+                    packets=r["packets"],
+                    lost=r["lost"],
+                    age_s=round(now - r["at"], 3),
                     packets_per_s=len([t for t in r["times"] if now - t < 2.0]) / 2.0,
-                    state=r["state"] if now - r["at"] < LOST_AFTER_S or r["state"] != "receiving" else "no data: holding the last levels",
+                    state=(
+                        r["state"]
+                        if now - r["at"] < LOST_AFTER_S or r["state"] != "receiving"
+                        else "no data: holding the last levels"
+                    ),
                     slots=r["slots"][first - 1 : first - 1 + count],
                 )
                 for u, r in sorted(self.heard.items())
@@ -101,7 +120,9 @@ def create_app(node: Node) -> FastAPI:
     app = FastAPI(title="Fulgura stand-in light node", lifespan=lifespan, docs_url=None, redoc_url=None)
 
     @app.get("/universes")
-    async def universes(first: int = Query(1, ge=1, le=48), count: int = Query(12, ge=1, le=48)) -> list[Heard]:
+    async def universes(
+        first: int = Query(1, ge=1, le=48), count: int = Query(12, ge=1, le=48)
+    ) -> list[Heard]:
         """What arrived, straight from the packets."""
         return node.report(first, count)
 
@@ -112,37 +133,15 @@ def create_app(node: Node) -> FastAPI:
     return app
 
 
-PAGE = """<!doctype html>
-<html lang="en"><meta charset="utf-8"><title>Light node</title>
-<style>
- body { margin: 0; padding: 24px; background: #0c0a12; color: #f1ecf6; font: 17px/1.5 sans-serif }
- h1 { font-size: 20px; margin: 0 0 4px } p { color: #aaa1b8; margin: 0 0 20px; max-width: 60ch }
- section { background: #14111c; border: 1px solid #2d2740; border-radius: 10px; padding: 16px 20px; margin-bottom: 16px }
- .lamps { display: flex; gap: 20px; margin-top: 14px }
- .lamp { text-align: center; font: 14px/1.6 monospace; color: #aaa1b8 }
- .bulb { width: 92px; height: 92px; border-radius: 50%; border: 2px solid #2d2740; margin: 0 auto 8px }
-</style>
-<h1>Light node (stand-in)</h1>
-<p>What you see here was read from sACN packets. This page does not know the engine.</p>
-<main id="main"><section>Waiting for the first packet on this port.</section></main>
-<script>
-const encode = v => Math.round(255 * (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055))
-async function look() {
-  try {
-    const rows = await (await fetch('/universes')).json()
-    if (rows.length) document.getElementById('main').innerHTML = rows.map(r => `<section data-universe="${r.universe}">
-      <strong>Universe ${r.universe}</strong> from ${r.source.replace(/[<&]/g, '')}, priority ${r.priority}: ${r.state},
-      ${r.packets_per_s.toFixed(0)} packets a second, ${r.packets} in all, ${r.lost} lost
-      <div class="lamps">${[0, 3, 6, 9].map(i => r.slots.slice(i, i + 3)).filter((c, i) => i == 0 || c.some(v => v)).map((c, i) =>
-        `<div class="lamp"><div class="bulb" style="background: rgb(${c.map(v => encode(v / 255)).join()})"></div>${i * 3 + 1}-${i * 3 + 3}<br>${c.join(' ')}</div>`).join('')}</div>
-      </section>`).join('')
-  } catch { document.getElementById('main').innerHTML = '<section>The node is gone.</section>' }
-  setTimeout(look, 50)
-}
-look()
-</script></html>"""
+PAGE = Path(__file__).with_suffix(".html").read_text()
 
 
 def main(http_port: int, host: str = "127.0.0.1", port: int = 5568) -> None:
     """Run the node until it is stopped: sACN in on a UDP port, the page on an HTTP port."""
-    uvicorn.run(create_app(Node(host, port)), host="127.0.0.1", port=http_port, log_level="error", timeout_graceful_shutdown=1)
+    uvicorn.run(
+        create_app(Node(host, port)),
+        host="127.0.0.1",
+        port=http_port,
+        log_level="error",
+        timeout_graceful_shutdown=1,
+    )

@@ -27,8 +27,15 @@ def transaction(socket: Path) -> Iterator[DictCursor]:
     """
     try:
         connection = pymysql.connect(
-            unix_socket=str(socket), user="root", database=DATABASE, charset="utf8mb4", cursorclass=DictCursor,
-            connect_timeout=3, read_timeout=10, write_timeout=10, autocommit=False,
+            unix_socket=str(socket),
+            user="root",
+            database=DATABASE,
+            charset="utf8mb4",
+            cursorclass=DictCursor,
+            connect_timeout=3,
+            read_timeout=10,
+            write_timeout=10,
+            autocommit=False,
         )
     except pymysql.MySQLError as error:
         raise StoreError("The database does not answer.") from error
@@ -48,11 +55,19 @@ def transaction(socket: Path) -> Iterator[DictCursor]:
 
 
 def migrate(socket: Path) -> list[str]:
-    """Create the database if need be and apply the migrations that are missing, in order; returns their names."""
-    with pymysql.connect(unix_socket=str(socket), user="root", connect_timeout=3) as connection, connection.cursor() as cursor:
+    """Create the database if need be and apply the migrations that are missing, in order; returns their
+    names.
+    """
+    with (
+        pymysql.connect(unix_socket=str(socket), user="root", connect_timeout=3) as connection,
+        connection.cursor() as cursor,
+    ):
         cursor.execute(f"CREATE DATABASE IF NOT EXISTS {DATABASE} CHARACTER SET utf8mb4")
     with transaction(socket) as cursor:
-        cursor.execute("CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(80) PRIMARY KEY, applied_at TIMESTAMP DEFAULT CURRENT_TIMESTAMP) ENGINE = InnoDB")
+        cursor.execute(
+            "CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(80) PRIMARY KEY, applied_at TIMESTAMP"
+            " DEFAULT CURRENT_TIMESTAMP) ENGINE = InnoDB"
+        )
         cursor.execute("SELECT name FROM migrations")
         applied = {row["name"] for row in cursor.fetchall()}
     new = [path for path in sorted(MIGRATIONS.glob("*.sql")) if path.stem not in applied]

@@ -51,24 +51,33 @@ def load(socket: Path, show: int) -> StoredShow | None:
         row = cursor.fetchone()
         if row is None:
             return None
-        cursor.execute("SELECT number, name, edit, inverse FROM revisions WHERE show_id = %s AND number > %s ORDER BY number", (show, max(0, row["head"] - KEPT)))
+        cursor.execute(
+            "SELECT number, name, edit, inverse FROM revisions WHERE show_id = %s AND number > %s ORDER BY"
+            " number",
+            (show, max(0, row["head"] - KEPT)),
+        )
         revisions = [Revision(**r) for r in cursor.fetchall()]
     return StoredShow(row["id"], row["name"], orjson.loads(row["document"]), row["head"], revisions)
 
 
 def save(socket: Path, show: int, name: str, document: str, head: int, revision: Revision | None) -> None:
-    """Save a step: the document after it, where head is now, and the revision if the step made or changed one.
+    """Save a step: the document after it, where head is now, and the revision if the step made or changed
+    one.
 
     A revision replaces the one with its number and every later one: after an undo, a new edit ends the redo.
     """
     with transaction(socket) as cursor:
         if revision is not None:
-            cursor.execute("DELETE FROM revisions WHERE show_id = %s AND number >= %s", (show, revision.number))
+            cursor.execute(
+                "DELETE FROM revisions WHERE show_id = %s AND number >= %s", (show, revision.number)
+            )
             cursor.execute(
                 "INSERT INTO revisions (show_id, number, name, edit, inverse) VALUES (%s, %s, %s, %s, %s)",
                 (show, revision.number, revision.name[:120], revision.edit, revision.inverse),
             )
-        cursor.execute("UPDATE shows SET name = %s, document = %s, head = %s WHERE id = %s", (name, document, head, show))
+        cursor.execute(
+            "UPDATE shows SET name = %s, document = %s, head = %s WHERE id = %s", (name, document, head, show)
+        )
 
 
 def get_setting(socket: Path, name: str) -> str | None:

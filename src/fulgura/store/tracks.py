@@ -15,7 +15,10 @@ def list_tracks(socket: Path) -> list[dict]:
 def put(socket: Path, track: str, title: str, seconds: float, bpm: float | None) -> None:
     """Add a track, or bring its entry up to date."""
     with transaction(socket) as cursor:
-        cursor.execute("REPLACE INTO tracks (id, title, seconds, bpm) VALUES (%s, %s, %s, %s)", (track, title, seconds, bpm))
+        cursor.execute(
+            "REPLACE INTO tracks (id, title, seconds, bpm) VALUES (%s, %s, %s, %s)",
+            (track, title, seconds, bpm),
+        )
 
 
 def remove(socket: Path, track: str) -> bool:

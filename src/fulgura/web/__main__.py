@@ -1,4 +1,6 @@
-"""python -m fulgura.web DATA PORT: the web process. Controllers speak OSC to the UDP port of the same number."""
+"""python -m fulgura.web DATA PORT: the web process. Controllers speak OSC to the UDP port of the same
+number.
+"""
 
 import sys
 from pathlib import Path
@@ -9,4 +11,11 @@ from fulgura.places import Places
 from fulgura.web.app import create_app
 
 if __name__ == "__main__":
-    uvicorn.run(create_app(Places(Path(sys.argv[1])), osc_port=int(sys.argv[2])), host="127.0.0.1", port=int(sys.argv[2]), log_level="warning", ws_max_size=1 << 21, timeout_graceful_shutdown=2)
+    uvicorn.run(
+        create_app(Places(Path(sys.argv[1])), osc_port=int(sys.argv[2])),
+        host="127.0.0.1",
+        port=int(sys.argv[2]),
+        log_level="warning",
+        ws_max_size=1 << 21,
+        timeout_graceful_shutdown=2,
+    )

@@ -1,4 +1,6 @@
-"""What the analyser hears in a whole track, asked of a process of its own: for files to keep, and to find its rhythm."""
+"""What the analyser hears in a whole track, asked of a process of its own: for files to keep, and to find its
+rhythm.
+"""
 
 import json
 import tempfile

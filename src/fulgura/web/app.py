@@ -178,7 +178,9 @@ class LayoutNews(BaseModel):
     plan: Plan
 
 
-api = APIRouter(prefix="/api/v1", responses={422: {"model": Problem}, 404: {"model": Problem}, 503: {"model": Problem}})
+api = APIRouter(
+    prefix="/api/v1", responses={422: {"model": Problem}, 404: {"model": Problem}, 503: {"model": Problem}}
+)
 
 
 def _state(hub: Hub) -> ShowState:
@@ -190,7 +192,10 @@ def _state(hub: Hub) -> ShowState:
 @api.get("/health")
 async def health(hub: AHub) -> Health:
     """Whether every part is there."""
-    return Health(**{k: v for k, v in hub.news().items() if k in Health.model_fields}, show=hub.show.id if hub.show else None)
+    return Health(
+        **{k: v for k, v in hub.news().items() if k in Health.model_fields},
+        show=hub.show.id if hub.show else None,
+    )
 
 
 @api.get("/shows")
@@ -228,7 +233,9 @@ async def get_show(show: AnOpenShow, hub: AHub) -> ShowState:
 @api.post("/show/edits")
 async def edit_show(request: EditRequest, show: AnOpenShow, hub: AHub) -> Edited:
     """Make an edit. It is live at once; saved says whether it is in the database already."""
-    return await make(hub, show, request.edit, request.name, request.gesture, request.glide_ms, request.glide_beats)
+    return await make(
+        hub, show, request.edit, request.name, request.gesture, request.glide_ms, request.glide_beats
+    )
 
 
 @api.post("/show/undo")
@@ -274,7 +281,9 @@ async def list_tracks(hub: AHub) -> list[Track]:
 
 
 @api.post("/tracks", status_code=201)
-async def add_track(request: Request, hub: AHub, title: Annotated[str, Query(min_length=1, max_length=120)]) -> Track:
+async def add_track(
+    request: Request, hub: AHub, title: Annotated[str, Query(min_length=1, max_length=120)]
+) -> Track:
     """Add a sound file to the library; the body is the file."""
     try:
         return Track(**await library.receive(hub.places, title, request))
@@ -305,7 +314,11 @@ async def track_waveform(track: str, hub: AHub) -> Waveform:
 async def track_analysis(track: str, ending: Literal[".jams", ".csv", ".mid", ".txt"], hub: AHub) -> Response:
     """What the analyser hears in a track, as a file: JAMS, CSV, Standard MIDI File or labels."""
     made = await analysis.export(hub.places, track, ending)
-    return Response(made, media_type=analysis.MEDIA[ending], headers={"Content-Disposition": f'attachment; filename="{track}{ending}"'})
+    return Response(
+        made,
+        media_type=analysis.MEDIA[ending],
+        headers={"Content-Disposition": f'attachment; filename="{track}{ending}"'},
+    )
 
 
 @api.get("/tracks/{track}/rhythm")
@@ -338,7 +351,11 @@ async def tap(show: AnOpenShow, hub: AHub) -> Tapped:
     if bpm is None:
         return Tapped(taps=len(hub.taps.times), bpm=None)
     bpm = round(bpm, 2)
-    show.edit(Together(edits=[SetValue(path="/tempo/mode", value="held"), SetValue(path="/tempo/bpm", value=bpm)]), "Tapped tempo", f"taps-{hub.taps.times[0]}")
+    show.edit(
+        Together(edits=[SetValue(path="/tempo/mode", value="held"), SetValue(path="/tempo/bpm", value=bpm)]),
+        "Tapped tempo",
+        f"taps-{hub.taps.times[0]}",
+    )
     hub.changed()
     hub.act(BeatTurned(what="align", value=60.0 / bpm))
     return Tapped(taps=len(hub.taps.times), bpm=bpm)
@@ -449,7 +466,11 @@ async def find_band(moment: Moment, hub: AHub) -> FoundBand:
     levels, times = hub.heard_lately(moment.input)
     found = await asyncio.to_thread(propose, levels, times, moment.t, moment.hz) if len(times) > 30 else None
     if found is None:
-        raise Refused(422, "Nothing stands out there", "Point at a drum or a voice that is louder than what is around it.")
+        raise Refused(
+            422,
+            "Nothing stands out there",
+            "Point at a drum or a voice that is louder than what is around it.",
+        )
     return FoundBand(low_hz=max(20.0, found.low_hz), high_hz=found.high_hz, contrast_db=found.contrast_db)
 
 
@@ -468,16 +489,23 @@ async def live(socket: WebSocket) -> None:
 
 
 @api.websocket("/audio")
-async def audio(socket: WebSocket, input: Annotated[str, Query(max_length=48)] = MAIN, channels: Annotated[int, Query(ge=1, le=2)] = 1, rate: Annotated[int, Query(ge=8_000, le=192_000)] = 48_000) -> None:
+async def audio(
+    socket: WebSocket,
+    input: Annotated[str, Query(max_length=48)] = MAIN,
+    channels: Annotated[int, Query(ge=1, le=2)] = 1,
+    rate: Annotated[int, Query(ge=8_000, le=192_000)] = 48_000,
+) -> None:
     """Live sound in: interleaved little-endian float32."""
     await socket.accept()
     await socket.app.state.hub.listen(socket, input, channels, rate)
 
 
 class SameOrigin:
-    """Refuses what another site's page sends: foreign hosts (rebinding), and foreign origins of anything that acts.
+    """Refuses what another site's page sends: foreign hosts (rebinding), and foreign origins of anything that
+    acts.
 
-    Programs that are no browser send no Origin and are let through; browsers always send one with these requests.
+    Programs that are no browser send no Origin and are let through; browsers always send one with these
+    requests.
     """
 
     def __init__(self, app: ASGIApp) -> None:
@@ -499,7 +527,9 @@ class SameOrigin:
             await receive()
             await send({"type": "websocket.close", "code": 1008, "reason": "foreign origin"})
         else:
-            await problems.answer(Problem(title="Refused", status=403, detail="This request comes from another site."))(scope, receive, send)
+            await problems.answer(
+                Problem(title="Refused", status=403, detail="This request comes from another site.")
+            )(scope, receive, send)
 
 
 def create_app(places: Places, osc_port: int | None = None) -> FastAPI:
@@ -514,7 +544,10 @@ def create_app(places: Places, osc_port: int | None = None) -> FastAPI:
         app.state.places = places
         app.state.reels = Reels(places.pictures)
         await _open_last(hub)
-        running = [asyncio.create_task(hub.run()), asyncio.create_task(library.watch_recordings(places, hub.library_changed))]
+        running = [
+            asyncio.create_task(hub.run()),
+            asyncio.create_task(library.watch_recordings(places, hub.library_changed)),
+        ]
         if osc_port is not None:
             running.append(asyncio.create_task(hub.controls.listen(osc_port)))
         yield
@@ -523,7 +556,14 @@ def create_app(places: Places, osc_port: int | None = None) -> FastAPI:
         await asyncio.to_thread(hub.saver.close)
         hub.close()
 
-    app = FastAPI(title="Fulgura", version=VERSION, lifespan=lifespan, docs_url=None, redoc_url=None, openapi_url="/api/v1/openapi.json")
+    app = FastAPI(
+        title="Fulgura",
+        version=VERSION,
+        lifespan=lifespan,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/v1/openapi.json",
+    )
     problems.install(app)
     app.add_middleware(SameOrigin)
     app.include_router(api)

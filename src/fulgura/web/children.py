@@ -14,7 +14,15 @@ class ChildFailed(RuntimeError):
 async def stream(*words: str) -> AsyncIterator[bytes]:
     """What ``python -m WORDS`` writes, as it comes, at low priority. It ends when nobody listens any more."""
     process = await asyncio.create_subprocess_exec(
-        "nice", "-n", "10", sys.executable, "-m", *words, stdout=asyncio.subprocess.PIPE, stderr=asyncio.subprocess.DEVNULL, env=child_environment(),
+        "nice",
+        "-n",
+        "10",
+        sys.executable,
+        "-m",
+        *words,
+        stdout=asyncio.subprocess.PIPE,
+        stderr=asyncio.subprocess.DEVNULL,
+        env=child_environment(),
     )
     try:
         while chunk := await process.stdout.read(1 << 16):
@@ -33,17 +41,34 @@ async def run(*words: str, longest_s: float) -> bytes:
     return await follow(*words, longest_s=longest_s)
 
 
-async def follow(*words: str, longest_s: float, told: Callable[[str], bool] | None = None, gone: Callable[[], Awaitable[bool]] | None = None) -> bytes:
-    """As ``run``, for long work. told: hears each line as it is printed, and takes it, or leaves it to what is returned; gone:
-    whether nobody waits any more: then the child is stopped, and this raises ChildFailed."""
+async def follow(
+    *words: str,
+    longest_s: float,
+    told: Callable[[str], bool] | None = None,
+    gone: Callable[[], Awaitable[bool]] | None = None,
+) -> bytes:
+    """As ``run``, for long work. told: hears each line as it is printed, and takes it, or leaves it to what
+    is returned; gone: whether nobody waits any more: then the child is stopped, and this raises ChildFailed.
+    """
     process = await asyncio.create_subprocess_exec(
-        "nice", "-n", "10", sys.executable, "-m", "fulgura", *words,
-        stdout=asyncio.subprocess.PIPE, stderr=asyncio.subprocess.PIPE, env=child_environment(),
+        "nice",
+        "-n",
+        "10",
+        sys.executable,
+        "-m",
+        "fulgura",
+        *words,
+        stdout=asyncio.subprocess.PIPE,
+        stderr=asyncio.subprocess.PIPE,
+        env=child_environment(),
     )
+
     async def listen() -> bytes:
         if told is None:
             return await process.stdout.read()
-        return b"".join([line async for line in process.stdout if not told(line.decode(errors="replace").strip())])
+        return b"".join(
+            [line async for line in process.stdout if not told(line.decode(errors="replace").strip())]
+        )
 
     async def watch() -> None:
         while gone is not None and process.returncode is None:
@@ -54,7 +79,9 @@ async def follow(*words: str, longest_s: float, told: Callable[[str], bool] | No
 
     watching = asyncio.create_task(watch())
     try:
-        said, failed, _ = await asyncio.wait_for(asyncio.gather(listen(), process.stderr.read(), process.wait()), longest_s)
+        said, failed, _ = await asyncio.wait_for(
+            asyncio.gather(listen(), process.stderr.read(), process.wait()), longest_s
+        )
     except TimeoutError as error:
         raise ChildFailed(f"It took longer than {longest_s:.0f} seconds.") from error
     finally:
@@ -62,5 +89,9 @@ async def follow(*words: str, longest_s: float, told: Callable[[str], bool] | No
         if process.returncode is None:
             process.kill()
     if process.returncode != 0:
-        raise ChildFailed(" ".join((said + failed).decode(errors="replace").split()).removeprefix("Fulgura cannot go on. ")[:400])
+        raise ChildFailed(
+            " ".join((said + failed).decode(errors="replace").split()).removeprefix("Fulgura cannot go on. ")[
+                :400
+            ]
+        )
     return said

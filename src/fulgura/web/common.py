@@ -43,7 +43,15 @@ async def from_store(function, *arguments):
     return await asyncio.to_thread(function, *arguments)
 
 
-async def make(hub: Hub, show: OpenShow, edit: Edit, name: str, gesture: str = "", glide_ms: float = 0.0, glide_beats: float = 0.0) -> Edited:
+async def make(
+    hub: Hub,
+    show: OpenShow,
+    edit: Edit,
+    name: str,
+    gesture: str = "",
+    glide_ms: float = 0.0,
+    glide_beats: float = 0.0,
+) -> Edited:
     """Make an edit and tell everyone. Live values take so long to get to where they now belong."""
     show.edit(edit, name, gesture)
     hub.changed(glide_ms, glide_beats)

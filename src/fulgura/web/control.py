@@ -1,4 +1,6 @@
-"""Controllers: OSC 1.0 over UDP, and MIDI as browsers pass it on. What moves is bound, and moves what it is bound to."""
+"""Controllers: OSC 1.0 over UDP, and MIDI as browsers pass it on. What moves is bound, and moves what it is
+bound to.
+"""
 
 import asyncio
 import logging
@@ -35,7 +37,9 @@ class Controls:
         self.trouble = ""
 
     async def listen(self, port: int) -> None:
-        """Take OSC on a UDP port of loopback until cancelled; a taken port is told of, and all else goes on."""
+        """Take OSC on a UDP port of loopback until cancelled; a taken port is told of, and all else
+        goes on.
+        """
         dispatcher = Dispatcher()
         dispatcher.set_default_handler(self._osc)
         server = AsyncIOOSCUDPServer(("127.0.0.1", port), dispatcher, asyncio.get_running_loop())
@@ -76,11 +80,17 @@ class Controls:
         # Ids are given again when a binding goes; a fader and what it moves are not mistaken for others.
         fader = f"{control.source} {control.target}"
         try:
-            value = self.pickup.move(fader, position, float(value_at(show.show, control.target)), control.low, control.high)
+            value = self.pickup.move(
+                fader, position, float(value_at(show.show, control.target)), control.low, control.high
+            )
             self.waits = control.id if value is None else "" if self.waits == control.id else self.waits
             if value is None:
                 return
-            show.edit(SetValue(path=control.target, value=round(value, 4)), "Controller", self.pickup.gesture(fader, time.monotonic()))
+            show.edit(
+                SetValue(path=control.target, value=round(value, 4)),
+                "Controller",
+                self.pickup.gesture(fader, time.monotonic()),
+            )
         except (EditError, TypeError, ValueError):
             return  # What it moved is gone: the binding stays, and acts again when it is back.
         self.changed()

@@ -34,7 +34,13 @@ async def receive(places: Places, title: str, request: Request) -> dict:
     """Take an upload in; returns the track's row. Nothing is left behind when it is refused or broken off."""
     part = places.incoming(places.tracks)
     try:
-        await store_body(request, part, LARGEST, "A track may have up to 2 GB.", "Choose a sound file: WAV, FLAC, OGG, MP3 or M4A.")
+        await store_body(
+            request,
+            part,
+            LARGEST,
+            "A track may have up to 2 GB.",
+            "Choose a sound file: WAV, FLAC, OGG, MP3 or M4A.",
+        )
         return await add(places, title, part)
     except ClientDisconnect as gone:
         raise Refused(499, "Broken off", "The upload was broken off; nothing was kept.") from gone
@@ -56,11 +62,15 @@ async def add(places: Places, title: str, part: Path) -> dict:
 
 async def _add(places: Places, title: str, part: Path) -> dict:
     """Take a whole file in and note it down."""
-    taken = {row["id"] for row in await asyncio.to_thread(tracks.list_tracks, places.database_socket)} | {file.stem for file in places.tracks.glob("*.flac")}
+    taken = {row["id"] for row in await asyncio.to_thread(tracks.list_tracks, places.database_socket)} | {
+        file.stem for file in places.tracks.glob("*.flac")
+    }
     track = an_id(title, taken)
     found = await _take_in(part, places.tracks / f"{track}.flac")
     try:
-        await asyncio.to_thread(tracks.put, places.database_socket, track, title, found["seconds"], found["bpm"])
+        await asyncio.to_thread(
+            tracks.put, places.database_socket, track, title, found["seconds"], found["bpm"]
+        )
     except Exception:
         _forget(places, track)
         raise
@@ -68,7 +78,8 @@ async def _add(places: Places, title: str, part: Path) -> dict:
 
 
 async def watch_recordings(places: Places, changed: Callable[[str], None]) -> None:
-    """Take recordings into the library as they become whole, for ever; changed is told of each, and why one has to wait.
+    """Take recordings into the library as they become whole, for ever; changed is told of each, and why one
+    has to wait.
 
     One that cannot be taken in (a full disk, the database away) stays where it is and is tried again.
     """
@@ -86,7 +97,9 @@ async def watch_recordings(places: Places, changed: Callable[[str], None]) -> No
 
 
 async def store_body(request: Request, part: Path, largest: int, too_large: str, empty: str) -> None:
-    """Write the body to a file as it comes. Raises Refused, with these words where it is too large or empty."""
+    """Write the body to a file as it comes. Raises Refused, with these words where it is too large or
+    empty.
+    """
     size = 0
     try:
         with open(part, "wb") as file:
@@ -96,7 +109,11 @@ async def store_body(request: Request, part: Path, largest: int, too_large: str,
                     raise Refused(413, "That file is too large", too_large)
                 await asyncio.to_thread(file.write, piece)
     except OSError as error:
-        raise Refused(507, "There is no room for it", f"The disk could not keep the file ({error.strerror}). Nothing was changed.") from error
+        raise Refused(
+            507,
+            "There is no room for it",
+            f"The disk could not keep the file ({error.strerror}). Nothing was changed.",
+        ) from error
     if size == 0:
         raise Refused(422, "That file is empty", empty)
 
@@ -106,7 +123,11 @@ async def _take_in(part: Path, target: Path) -> dict:
     try:
         return json.loads(await run("take-in", str(part), str(target), longest_s=LONGEST_S))
     except ChildFailed as error:
-        raise Refused(422, "That file cannot be played", str(error).replace(str(part), "it").replace(part.name, "The file")) from error
+        raise Refused(
+            422,
+            "That file cannot be played",
+            str(error).replace(str(part), "it").replace(part.name, "The file"),
+        ) from error
 
 
 def _forget(places: Places, track: str) -> None:

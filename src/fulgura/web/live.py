@@ -131,7 +131,9 @@ class Hub:
 
     def _heard_state(self, state: dict) -> None:
         self.state = state
-        self.positions_s |= {place: one["position_s"] for place, one in state["inputs"].items() if one.get("position_s")}
+        self.positions_s |= {
+            place: one["position_s"] for place, one in state["inputs"].items() if one.get("position_s")
+        }
         # The engine says which version it plays: after a crash of either side, this alone puts things right.
         if self.show is not None:
             if state["revision"] == self.show.version:
@@ -147,8 +149,16 @@ class Hub:
     def news(self) -> dict:
         """What every desk shows of the machine's health."""
         return {
-            "library": self.library, "library_trouble": self.library_trouble, "taking": self.taking, "control": self.controls.news(), "engine": self.engine_alive, "saved": not self.saver.trouble, "trouble": self.saver.trouble,
-            "unsaved": len(self.saver.waiting) if self.saver.trouble else 0, "why": self._why(), **{k: v for k, v in self.state.items() if k not in ("needs_show", "revision", "troubles")},
+            "library": self.library,
+            "library_trouble": self.library_trouble,
+            "taking": self.taking,
+            "control": self.controls.news(),
+            "engine": self.engine_alive,
+            "saved": not self.saver.trouble,
+            "trouble": self.saver.trouble,
+            "unsaved": len(self.saver.waiting) if self.saver.trouble else 0,
+            "why": self._why(),
+            **{k: v for k, v in self.state.items() if k not in ("needs_show", "revision", "troubles")},
         }
 
     def _why(self) -> dict[str, dict]:
@@ -166,7 +176,9 @@ class Hub:
             return Facts()
         if self._signals[0] != self.show.version:
             self._signals = (self.show.version, {one.id: one for one in signals(show)})
-        facts = Facts(movers=state.get("mover_troubles", {}), held=set(state.get("held", [])), signals=self._signals[1])
+        facts = Facts(
+            movers=state.get("mover_troubles", {}), held=set(state.get("held", [])), signals=self._signals[1]
+        )
         inputs = state.get("inputs", {})
         facts.troubles = {place: one.get("trouble", "") for place, one in inputs.items()}
         facts.playing = {place: one["playing"] for place, one in inputs.items() if "playing" in one}
@@ -175,24 +187,44 @@ class Hub:
         packet = wire.decode(self.kept[-1]) if self.kept else None
         if packet is None or self.layout is None or packet.layout != self.layout["layout"]["id"]:
             return facts
-        layout, measured, status = self.layout["layout"], packet.blocks[wire.BlockId.FACTS].tolist(), packet.blocks[wire.BlockId.STATUS]
+        layout, measured, status = (
+            self.layout["layout"],
+            packet.blocks[wire.BlockId.FACTS].tolist(),
+            packet.blocks[wire.BlockId.STATUS],
+        )
         for i, route in enumerate(layout["routes"]):
-            facts.routes[route["id"]] = RouteFacts(*measured[3 * i : 3 * i + 3], trouble=troubles.get(route["id"], ""))
-        facts.peaks = dict(zip((one["id"] for one in layout["signals"]), measured[3 * len(layout["routes"]) :]))
+            facts.routes[route["id"]] = RouteFacts(
+                *measured[3 * i : 3 * i + 3], trouble=troubles.get(route["id"], "")
+            )
+        facts.peaks = dict(
+            zip((one["id"] for one in layout["signals"]), measured[3 * len(layout["routes"]) :])
+        )
         rows = status.reshape(len(layout["inputs"]), -1)
         facts.levels_dbfs = {one["id"]: float(row[0]) for one, row in zip(layout["inputs"], rows)}
         facts.sure_of_beat = bool(rows[0][5] > SURE_ENOUGH)
         return facts
 
     def signals_lately(self) -> tuple[np.ndarray, np.ndarray, dict[str, int]]:
-        """(values, hits) of all signals in the last ten seconds, shape (ticks, signals) each, and where each stands."""
+        """(values, hits) of all signals in the last ten seconds, shape (ticks, signals) each, and where each
+        stands.
+        """
         if self.layout is None:
             return np.zeros((0, 0)), np.zeros((0, 0), dtype=int), {}
         layout = self.layout["layout"]
-        rows = [packet.blocks[wire.BlockId.SIGNALS] for packet in map(wire.decode, self.kept) if packet.layout == layout["id"]]
+        rows = [
+            packet.blocks[wire.BlockId.SIGNALS]
+            for packet in map(wire.decode, self.kept)
+            if packet.layout == layout["id"]
+        ]
         values = np.array(rows, dtype=float).reshape(len(rows), len(layout["signals"]))
-        hits = (values > 0.0).astype(np.int64) * np.array([one["kind"] == "hits" for one in layout["signals"]], dtype=np.int64)
-        return values, hits, {word: i for i, one in enumerate(layout["signals"]) for word in (one["word"], one["id"])}
+        hits = (values > 0.0).astype(np.int64) * np.array(
+            [one["kind"] == "hits" for one in layout["signals"]], dtype=np.int64
+        )
+        return (
+            values,
+            hits,
+            {word: i for i, one in enumerate(layout["signals"]) for word in (one["word"], one["id"])},
+        )
 
     def open(self, show: OpenShow) -> None:
         if self.show is not None:
@@ -216,23 +248,48 @@ class Hub:
         self._send("edit", event=event, revision=show.version, **{"from": show.version - 1})
         places = changed_places(show.last)
         changes = [{"path": path, "value": plain(value_at(show.show, path))} for path in places]
-        self.tell("edit", {"id": show.id, "from": show.version - 1, "version": show.version, "head": show.head, "undo": show.undo_name, "redo": show.redo_name, "changes": changes})
+        self.tell(
+            "edit",
+            {
+                "id": show.id,
+                "from": show.version - 1,
+                "version": show.version,
+                "head": show.head,
+                "undo": show.undo_name,
+                "redo": show.redo_name,
+                "changes": changes,
+            },
+        )
 
     def send_show(self) -> None:
         if self.show is not None:
-            self._send("show", show=self.show.show.model_dump(), revision=self.show.version, positions_s=self.positions_s)
+            self._send(
+                "show",
+                show=self.show.show.model_dump(),
+                revision=self.show.version,
+                positions_s=self.positions_s,
+            )
 
     def show_state(self) -> dict | None:
         show = self.show
         if show is None:
             return None
-        return {"id": show.id, "version": show.version, "head": show.head, "undo": show.undo_name, "redo": show.redo_name, "document": show.show.model_dump()}
+        return {
+            "id": show.id,
+            "version": show.version,
+            "head": show.head,
+            "undo": show.undo_name,
+            "redo": show.redo_name,
+            "document": show.show.model_dump(),
+        }
 
     def _send(self, do: str, **what: Any) -> None:
         try:
             self.caller.send(do, **what)
         except zmq.Again:
-            pass  # Ten thousand commands wait already: the engine is away, and gets the newest show when it is back.
+            # Ten thousand commands wait already: the engine is away, and gets the newest show when it is
+            # back.
+            pass
 
     def seek(self, seconds: float, place: str) -> None:
         self._send("seek", seconds=seconds, input=place)
@@ -251,7 +308,9 @@ class Hub:
         self._send("end-recording", input=place)
 
     def heard_lately(self, place: str) -> tuple[np.ndarray, np.ndarray]:
-        """(display levels in dBFS (frames, bins), stream seconds (frames,)) of an input in the last frames."""
+        """(display levels in dBFS (frames, bins), stream seconds (frames,)) of an input in the last
+        frames.
+        """
         if self.layout is None:
             return np.zeros((0, 0)), np.zeros(0)
         layout = self.layout["layout"]
@@ -260,7 +319,9 @@ class Hub:
         if place not in order or not packets:
             return np.zeros((0, bins)), np.zeros(0)
         first = order.index(place) * bins
-        rows = [p.blocks[wire.BlockId.SPECTRUM][first : first + bins] * (90.0 / 255.0) - 90.0 for p in packets]
+        rows = [
+            p.blocks[wire.BlockId.SPECTRUM][first : first + bins] * (90.0 / 255.0) - 90.0 for p in packets
+        ]
         return np.array(rows), np.array([p.time for p in packets])
 
     def measure(self) -> None:
@@ -271,8 +332,10 @@ class Hub:
             viewer.tell(kind, data)
 
     async def view(self, socket: WebSocket) -> None:
-        """Serve one page until it goes. It may say {"want": [block ids]}, {"fader": name, "position": 0..1}, {"hold": target, "value": …} (without
-        a value: where it is) or {"give_back": target or ""}; anything else is answered, not obeyed."""
+        """Serve one page until it goes. It may say {"want": [block ids]}, {"fader": name, "position": 0..1},
+        {"hold": target, "value": …} (without a value: where it is) or {"give_back": target or ""}; anything
+        else is answered, not obeyed.
+        """
         viewer = Viewer(socket)
         self.viewers.add(viewer)
         if self.layout is not None:
@@ -293,11 +356,22 @@ class Hub:
                     elif "hold" in asked:
                         self.act(Held(target=asked["hold"], value=asked.get("value")))
                     elif "give_back" in asked:
-                        self.act(GivenBack(target=asked["give_back"], **({"glide_ms": asked["glide_ms"]} if "glide_ms" in asked else {})))
+                        self.act(
+                            GivenBack(
+                                target=asked["give_back"],
+                                **({"glide_ms": asked["glide_ms"]} if "glide_ms" in asked else {}),
+                            )
+                        )
                     else:
                         viewer.wanted = {int(block) for block in asked["want"]}
                 except (orjson.JSONDecodeError, KeyError, TypeError, ValueError):
-                    viewer.tell("problem", {"title": "That message was not understood", "detail": 'A page may say {"want": [block ids]}.'})
+                    viewer.tell(
+                        "problem",
+                        {
+                            "title": "That message was not understood",
+                            "detail": 'A page may say {"want": [block ids]}.',
+                        },
+                    )
         except (WebSocketDisconnect, RuntimeError):
             pass
         finally:

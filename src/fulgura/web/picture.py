@@ -1,4 +1,6 @@
-"""Resources of the picture: layers, effects and looks, made and taken away; cues, which go from look to look."""
+"""Resources of the picture: layers, effects and looks, made and taken away; cues, which go from look
+to look.
+"""
 
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.responses import FileResponse, StreamingResponse
@@ -6,7 +8,18 @@ from pydantic import BaseModel, Field
 
 from fulgura.core.picture.images import NoImage, texels
 from fulgura.core.show.document import Name
-from fulgura.core.show.making import new_clip, new_cue, new_effect, new_layer, new_look, new_picture, recall_cue, with_code, without_look, without_part
+from fulgura.core.show.making import (
+    new_clip,
+    new_cue,
+    new_effect,
+    new_layer,
+    new_look,
+    new_picture,
+    recall_cue,
+    with_code,
+    without_look,
+    without_part,
+)
 from fulgura.reel import NoReel, Reels
 from fulgura.web import pictures
 from fulgura.web.children import stream
@@ -14,7 +27,9 @@ from fulgura.web.common import AHub, AnOpenShow, Created, Edited, make
 from fulgura.web.problems import Problem, Refused
 from fulgura.web.shaders import Fault, check
 
-api = APIRouter(prefix="/api/v1", responses={422: {"model": Problem}, 404: {"model": Problem}, 503: {"model": Problem}})
+api = APIRouter(
+    prefix="/api/v1", responses={422: {"model": Problem}, 404: {"model": Problem}, 503: {"model": Problem}}
+)
 
 
 class NewLayer(BaseModel):
@@ -108,15 +123,23 @@ class Checked(BaseModel):
 
 @api.put("/code")
 async def set_code(wanted: Code, show: AnOpenShow, hub: AHub) -> Checked:
-    """Try an own shader, and give it to the show when it compiles and is fast enough. The show never sees one that is not."""
+    """Try an own shader, and give it to the show when it compiles and is fast enough. The show never sees one
+    that is not.
+    """
     faults = await check(wanted.code)
     if not faults:
         await make(hub, show, with_code(show.show, wanted.path, wanted.code), "Own shader")
     return Checked(faults=faults)
 
 
-@api.get("/looks/{look}/thumbnail", response_class=FileResponse, responses={204: {"description": "It is being drawn: ask again"}})
-async def thumbnail(look: str, request: Request, show: AnOpenShow, layer: str = Query("", max_length=60)) -> Response:
+@api.get(
+    "/looks/{look}/thumbnail",
+    response_class=FileResponse,
+    responses={204: {"description": "It is being drawn: ask again"}},
+)
+async def thumbnail(
+    look: str, request: Request, show: AnOpenShow, layer: str = Query("", max_length=60)
+) -> Response:
     """A small picture of a look, or of one layer of it, drawn in Python."""
     file = request.app.state.thumbnails.picture(show.show, look, layer)
     if file is None:
@@ -126,12 +149,22 @@ async def thumbnail(look: str, request: Request, show: AnOpenShow, layer: str = 
 
 @api.get("/picture", response_class=StreamingResponse, include_in_schema=False)
 def live_picture(request: Request) -> StreamingResponse:
-    """The live picture, drawn in Python, as JPEG frames (multipart/x-mixed-replace): for browsers that cannot draw it."""
-    return StreamingResponse(stream("fulgura.render.stream", str(request.app.state.places.run), str(request.app.state.places.pictures)), media_type="multipart/x-mixed-replace; boundary=picture", headers={"Cache-Control": "no-store"})
+    """The live picture, drawn in Python, as JPEG frames (multipart/x-mixed-replace): for browsers that cannot
+    draw it.
+    """
+    return StreamingResponse(
+        stream(
+            "fulgura.render.stream", str(request.app.state.places.run), str(request.app.state.places.pictures)
+        ),
+        media_type="multipart/x-mixed-replace; boundary=picture",
+        headers={"Cache-Control": "no-store"},
+    )
 
 
 @api.post("/pictures", status_code=201)
-async def add_picture(request: Request, show: AnOpenShow, hub: AHub, name: str = Query(min_length=1, max_length=80)) -> Created:
+async def add_picture(
+    request: Request, show: AnOpenShow, hub: AHub, name: str = Query(min_length=1, max_length=80)
+) -> Created:
     """Take a picture into the show: a PNG, JPEG or WebP file of up to 200 MB is the body."""
     stored = await pictures.receive(request.app.state.places, request)
     edit, picture = new_picture(show.show, name, **stored)
@@ -147,18 +180,32 @@ class TakenClip(Created):
 
 
 @api.post("/clips", status_code=201)
-async def add_clip(request: Request, show: AnOpenShow, hub: AHub, name: str = Query(min_length=1, max_length=80), sound: bool = False) -> TakenClip:
-    """Take a film into the show: an MP4, MOV, WebM or GIF file of up to 4 GB is the body. How far it is, the state says under ``taking``.
+async def add_clip(
+    request: Request,
+    show: AnOpenShow,
+    hub: AHub,
+    name: str = Query(min_length=1, max_length=80),
+    sound: bool = False,
+) -> TakenClip:
+    """Take a film into the show: an MP4, MOV, WebM or GIF file of up to 4 GB is the body. How far it is, the
+    state says under ``taking``.
 
     sound: whether its sound becomes a track of the library, which an input can play.
     """
     try:
-        found, track = await pictures.receive_clip(hub.places, request, name, sound, lambda share: hub.taking.__setitem__(name, share))
+        found, track = await pictures.receive_clip(
+            hub.places, request, name, sound, lambda share: hub.taking.__setitem__(name, share)
+        )
     finally:
         hub.taking.pop(name, None)
-    edit, clip = new_clip(show.show, name, **{one: found[one] for one in ("key", "width", "height", "frames", "rate")})
+    edit, clip = new_clip(
+        show.show, name, **{one: found[one] for one in ("key", "width", "height", "frames", "rate")}
+    )
     await make(hub, show, edit, "New clip")
-    said = [found["cut"], "Its sound is in the library, for an input." if track else "It has no sound." if sound else ""]
+    said = [
+        found["cut"],
+        "Its sound is in the library, for an input." if track else "It has no sound." if sound else "",
+    ]
     return TakenClip(id=clip, track=track, said=" ".join(one for one in said if one))
 
 
@@ -171,19 +218,33 @@ def clip_picture(key: str, number: int, request: Request) -> Response:
     except NoReel as error:
         raise Refused(404, "There is no such picture", "The clip's file may have been taken away.") from error
     kind = "image/jpeg" if content[:2] == b"\xff\xd8" else "image/webp"
-    return Response(content, media_type=kind, headers={"Cache-Control": "public, max-age=31536000, immutable"})
+    return Response(
+        content, media_type=kind, headers={"Cache-Control": "public, max-age=31536000, immutable"}
+    )
 
 
 @api.get("/images/{key}", response_class=Response, responses={404: {"model": Problem}})
 def fixed_image(key: str, request: Request) -> Response:
-    """A fixed picture that plans name: bare texels, as the plan says. The same key is the same picture for ever."""
+    """A fixed picture that plans name: bare texels, as the plan says. The same key is the same picture for
+    ever.
+    """
     file = request.app.state.places.pictures / f"{key}.rgba"
     if key.startswith("file-") and file.parent == request.app.state.places.pictures and file.is_file():
-        return FileResponse(file, media_type="application/octet-stream", headers={"Cache-Control": "public, max-age=31536000, immutable"})
+        return FileResponse(
+            file,
+            media_type="application/octet-stream",
+            headers={"Cache-Control": "public, max-age=31536000, immutable"},
+        )
     try:
-        return Response(texels(key), media_type="application/octet-stream", headers={"Cache-Control": "public, max-age=31536000, immutable"})
+        return Response(
+            texels(key),
+            media_type="application/octet-stream",
+            headers={"Cache-Control": "public, max-age=31536000, immutable"},
+        )
     except NoImage as error:
-        raise Refused(404, "There is no such picture", "The look that shows it may have been changed.") from error
+        raise Refused(
+            404, "There is no such picture", "The look that shows it may have been changed."
+        ) from error
 
 
 @api.delete("/parts")

@@ -1,4 +1,6 @@
-"""Pictures and films that are uploaded: taken in by a process of its own, so that a damaged file can hurt nothing else."""
+"""Pictures and films that are uploaded: taken in by a process of its own, so that a damaged file can hurt
+nothing else.
+"""
 
 import asyncio
 import json
@@ -22,10 +24,18 @@ _BROKEN_OFF = "The upload was broken off; nothing was kept."
 
 
 async def receive(places: Places, request: Request) -> dict:
-    """Take a picture in; returns key, width and height. Nothing is left behind when it is refused or broken off."""
+    """Take a picture in; returns key, width and height. Nothing is left behind when it is refused or broken
+    off.
+    """
     part = places.incoming(places.pictures)
     try:
-        await store_body(request, part, LARGEST, "A picture may have up to 200 MB.", "Choose a picture: PNG, JPEG, WebP or SVG.")
+        await store_body(
+            request,
+            part,
+            LARGEST,
+            "A picture may have up to 200 MB.",
+            "Choose a picture: PNG, JPEG, WebP or SVG.",
+        )
         return json.loads(await run("take-picture", str(part), str(places.pictures), longest_s=LONGEST_S))
     except ClientDisconnect as gone:
         raise Refused(499, "Broken off", _BROKEN_OFF) from gone
@@ -35,16 +45,33 @@ async def receive(places: Places, request: Request) -> dict:
         part.unlink(missing_ok=True)
 
 
-async def receive_clip(places: Places, request: Request, title: str, with_sound: bool, told: Callable[[float], None]) -> tuple[dict, str]:
-    """Take a film in; returns (what take_clip.take_in does, the id of the track that its sound became, empty for none).
+async def receive_clip(
+    places: Places, request: Request, title: str, with_sound: bool, told: Callable[[float], None]
+) -> tuple[dict, str]:
+    """Take a film in; returns (what take_clip.take_in does, the id of the track that its sound became, empty
+    for none).
 
-    told: hears how far it is, 0..1, once the upload is there. Nothing is left behind when it is refused or broken off.
+    told: hears how far it is, 0..1, once the upload is there. Nothing is left behind when it is refused or
+    broken off.
     """
     part = places.incoming(places.pictures)
     try:
-        await store_body(request, part, LARGEST_CLIP, "A film may have up to 4 GB.", "Choose a film: MP4, MOV, WebM or GIF.")
+        await store_body(
+            request,
+            part,
+            LARGEST_CLIP,
+            "A film may have up to 4 GB.",
+            "Choose a film: MP4, MOV, WebM or GIF.",
+        )
         async with _ONE_AT_A_TIME:
-            said = await follow("take-clip", str(part), str(places.pictures), longest_s=LONGEST_CLIP_S, told=lambda line: _heard(line, told), gone=request.is_disconnected)
+            said = await follow(
+                "take-clip",
+                str(part),
+                str(places.pictures),
+                longest_s=LONGEST_CLIP_S,
+                told=lambda line: _heard(line, told),
+                gone=request.is_disconnected,
+            )
         found = json.loads(said)
         return found, (await library.add(places, title, part))["id"] if with_sound and found["sound"] else ""
     except ClientDisconnect as gone:

@@ -43,20 +43,32 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(EditError)
     async def edit(_: Request, error: EditError) -> JSONResponse:
-        return answer(Problem(title="That change cannot be made", status=422, detail=str(error), where=error.where))
+        return answer(
+            Problem(title="That change cannot be made", status=422, detail=str(error), where=error.where)
+        )
 
     @app.exception_handler(StoreError)
     async def store(_: Request, error: StoreError) -> JSONResponse:
-        return answer(Problem(title="The database is away", status=503, detail=f"{error} The show goes on; try again in a moment."))
+        return answer(
+            Problem(
+                title="The database is away",
+                status=503,
+                detail=f"{error} The show goes on; try again in a moment.",
+            )
+        )
 
     @app.exception_handler(RequestValidationError)
     async def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         first = error.errors()[0]
         where = "/".join(str(step) for step in first["loc"])
-        return answer(Problem(title="That request is not right", status=422, detail=f"{first['msg']}.", where=where))
+        return answer(
+            Problem(title="That request is not right", status=422, detail=f"{first['msg']}.", where=where)
+        )
 
     @app.exception_handler(HTTPException)
     async def http(_: Request, error: HTTPException) -> JSONResponse:
-        response = answer(Problem(title=str(error.detail), status=error.status_code, detail=str(error.detail)))
+        response = answer(
+            Problem(title=str(error.detail), status=error.status_code, detail=str(error.detail))
+        )
         response.headers.update(error.headers or {})
         return response

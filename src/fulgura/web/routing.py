@@ -1,4 +1,6 @@
-"""Resources of routes, movers, chains and presets: joining, fitting, keeping, and why a thing does not move."""
+"""Resources of routes, movers, chains and presets: joining, fitting, keeping, and why a thing does
+not move.
+"""
 
 import asyncio
 from typing import Annotated, Literal
@@ -13,14 +15,24 @@ from fulgura.core.routing.words import understand
 from fulgura.core.show import keeping
 from fulgura.core.show.document import MixHow, Name, Part, Preset, Route, Scope, Show
 from fulgura.core.show.edits import Edit, EditError, SetValue, Together
-from fulgura.core.show.making import keep_chain, mix_by, new_mover, new_route, take_chain, users_of, with_chain
+from fulgura.core.show.making import (
+    keep_chain,
+    mix_by,
+    new_mover,
+    new_route,
+    take_chain,
+    users_of,
+    with_chain,
+)
 from fulgura.core.signals.movers import Mover
 from fulgura.core.signals.table import SignalInfo, signals
 from fulgura.core.why import Reason, why_parameter, why_route, why_signal
 from fulgura.web.common import AHub, AnOpenShow, Created, Edited, make
 from fulgura.web.problems import Problem, Refused
 
-api = APIRouter(prefix="/api/v1", responses={422: {"model": Problem}, 404: {"model": Problem}, 503: {"model": Problem}})
+api = APIRouter(
+    prefix="/api/v1", responses={422: {"model": Problem}, 404: {"model": Problem}, 503: {"model": Problem}}
+)
 
 
 class NewRoute(BaseModel):
@@ -77,7 +89,9 @@ class NewPreset(Place):
 
 
 class Recall(BaseModel):
-    """place: another one of the same kind, or its own when empty; the glides say how long live values take to get there."""
+    """place: another one of the same kind, or its own when empty; the glides say how long live values take to
+    get there.
+    """
 
     place: str = Field("", max_length=120)
     glide_ms: float = Field(0.0, ge=0, le=60_000)
@@ -85,8 +99,9 @@ class Recall(BaseModel):
 
 
 class KeptPreset(BaseModel):
-    """chosen: it was recalled last; changed: what stands there is not what it holds any more; trouble: why it cannot be
-    recalled; aside: A/B holds what stood there before."""
+    """chosen: it was recalled last; changed: what stands there is not what it holds any more; trouble: why it
+    cannot be recalled; aside: A/B holds what stood there before.
+    """
 
     id: str
     name: str
@@ -99,7 +114,9 @@ class KeptPreset(BaseModel):
 
 
 def part_names(show: Show) -> dict[str, str]:
-    """Part id -> what the desk calls it. A second one of a kind is called by where it is, too: “Swell feedback”."""
+    """Part id -> what the desk calls it. A second one of a kind is called by where it is, too: “Swell
+    feedback”.
+    """
     names: dict[str, str] = {}
     taken: set[str] = set()
 
@@ -134,17 +151,27 @@ def _route(show: Show, route: str) -> Route:
 def _joined(show: Show, signal: str, targets: list[str]) -> tuple[SignalInfo, list[Slot]]:
     heard = next((one for one in signals(show) if one.id == signal), None)
     by_target = {one.target: one for one in slots(show)}
-    if heard is None or any(target not in by_target for target in targets) or len({by_target[target].parameter.type == "colour" for target in targets}) > 1:
+    if (
+        heard is None
+        or any(target not in by_target for target in targets)
+        or len({by_target[target].parameter.type == "colour" for target in targets}) > 1
+    ):
         raise Refused(422, "They cannot be joined", "Choose a signal, and a parameter that it can move.")
     return heard, [by_target[target] for target in targets]
 
 
 @api.post("/routes", status_code=201)
 async def add_route(wanted: NewRoute, show: AnOpenShow, hub: AHub) -> Created:
-    """Join a signal to a parameter, or to several that take turns, with the shapers that such a signal usually wants."""
+    """Join a signal to a parameter, or to several that take turns, with the shapers that such a signal
+    usually wants.
+    """
     heard, moved = _joined(show.show, wanted.signal, wanted.targets)
-    hand = next(part.values[moved[0].parameter.name] for part in show.show.parts() if part.id == moved[0].part)
-    edit, route = new_route(show.show, heard.id, heard.kind, [slot.target for slot in moved], moved[0].parameter, hand)
+    hand = next(
+        part.values[moved[0].parameter.name] for part in show.show.parts() if part.id == moved[0].part
+    )
+    edit, route = new_route(
+        show.show, heard.id, heard.kind, [slot.target for slot in moved], moved[0].parameter, hand
+    )
     await make(hub, show, edit, "New route")
     return Created(id=route)
 
@@ -153,8 +180,19 @@ async def add_route(wanted: NewRoute, show: AnOpenShow, hub: AHub) -> Created:
 async def understood(text: Annotated[str, Query(max_length=200)], show: AnOpenShow) -> list[Meaning]:
     """Which routes may be meant by a few words, the likeliest first."""
     heard, moved, names = signals(show.show), slots(show.show), part_names(show.show)
-    heard_names, moved_names = {one.id: one.name for one in heard}, {one.target: f"{names[one.part]} · {one.parameter.title.lower()}" for one in moved}
-    return [Meaning(signal=one.signal, signal_name=heard_names[one.signal], target=one.target, target_name=moved_names[one.target]) for one in understand(text, heard, moved, names)]
+    heard_names, moved_names = (
+        {one.id: one.name for one in heard},
+        {one.target: f"{names[one.part]} · {one.parameter.title.lower()}" for one in moved},
+    )
+    return [
+        Meaning(
+            signal=one.signal,
+            signal_name=heard_names[one.signal],
+            target=one.target,
+            target_name=moved_names[one.target],
+        )
+        for one in understand(text, heard, moved, names)
+    ]
 
 
 @api.put("/mixes")
@@ -165,7 +203,9 @@ async def mix(wanted: Mixed, show: AnOpenShow, hub: AHub) -> Edited:
 
 @api.post("/routes/{route}/shapers/{shaper}/fit")
 async def fit(route: str, shaper: str, show: AnOpenShow, hub: AHub) -> Fitted:
-    """Fit a range to what came in during the last ten seconds (5th to 95th percentile), or a gate between small and large peaks."""
+    """Fit a range to what came in during the last ten seconds (5th to 95th percentile), or a gate between
+    small and large peaks.
+    """
     one = _route(show.show, route)
     part = next((part for part in one.shapers if part.id == shaper), None)
     if part is None or part.kind not in ("range", "gate"):
@@ -178,9 +218,29 @@ async def fit(route: str, shaper: str, show: AnOpenShow, hub: AHub) -> Fitted:
     before = [float(part.values[name]) for name in names]
     found = fit_range(came) if part.kind == "range" else fit_threshold(came)
     if found is None:
-        raise Refused(422, "Nothing to fit to", "Hardly anything moved in the last ten seconds." if part.kind == "range" else "There were too few peaks, or all were alike.")
+        raise Refused(
+            422,
+            "Nothing to fit to",
+            (
+                "Hardly anything moved in the last ten seconds."
+                if part.kind == "range"
+                else "There were too few peaks, or all were alike."
+            ),
+        )
     after = list(found) if isinstance(found, tuple) else [found]
-    await make(hub, show, Together(edits=[SetValue(path=f"/routes/{route}/shapers/{shaper}/values/{name}", value=min(1.0, max(0.0, value))) for name, value in zip(names, after)]), f"Fit {part.kind}")
+    await make(
+        hub,
+        show,
+        Together(
+            edits=[
+                SetValue(
+                    path=f"/routes/{route}/shapers/{shaper}/values/{name}", value=min(1.0, max(0.0, value))
+                )
+                for name, value in zip(names, after)
+            ]
+        ),
+        f"Fit {part.kind}",
+    )
     return Fitted(shaper=shaper, before=before, after=after)
 
 
@@ -205,7 +265,9 @@ async def add_chain(wanted: NewChain, show: AnOpenShow, hub: AHub) -> Created:
 @api.post("/chains/{chain}/take")
 async def use_chain(chain: str, wanted: ChainUse, show: AnOpenShow, hub: AHub) -> Edited:
     """Put a saved chain's shapers in a route."""
-    return await make(hub, show, take_chain(show.show, _route(show.show, wanted.route), chain), "Take shapers")
+    return await make(
+        hub, show, take_chain(show.show, _route(show.show, wanted.route), chain), "Take shapers"
+    )
 
 
 @api.get("/chains/{chain}/users")
@@ -217,7 +279,12 @@ async def chain_users(chain: str, show: AnOpenShow) -> list[str]:
 @api.put("/chains/{chain}")
 async def change_chain(chain: str, wanted: ChainUse, show: AnOpenShow, hub: AHub) -> Edited:
     """Make a route's shapers the saved chain; the routes that use it follow when that is wanted."""
-    return await make(hub, show, with_chain(show.show, chain, _route(show.show, wanted.route), wanted.users), "Change saved shapers")
+    return await make(
+        hub,
+        show,
+        with_chain(show.show, chain, _route(show.show, wanted.route), wanted.users),
+        "Change saved shapers",
+    )
 
 
 def _kept(show: AnOpenShow, preset: Preset) -> KeptPreset:
@@ -228,21 +295,47 @@ def _kept(show: AnOpenShow, preset: Preset) -> KeptPreset:
     except EditError:
         trouble = "What it belongs to is not there any more."
     chosen = show.show.chosen.get(f"{preset.scope} {preset.place}") == preset.id
-    return KeptPreset(id=preset.id, name=preset.name, scope=preset.scope, place=preset.place, chosen=chosen, changed=chosen and keeping.differs(show.show, preset), trouble=trouble, aside=preset.id in show.aside)
+    return KeptPreset(
+        id=preset.id,
+        name=preset.name,
+        scope=preset.scope,
+        place=preset.place,
+        chosen=chosen,
+        changed=chosen and keeping.differs(show.show, preset),
+        trouble=trouble,
+        aside=preset.id in show.aside,
+    )
 
 
 @api.get("/presets")
-async def presets(show: AnOpenShow, scope: Scope | None = None, place: Annotated[str, Query(max_length=120)] = "") -> list[KeptPreset]:
+async def presets(
+    show: AnOpenShow, scope: Scope | None = None, place: Annotated[str, Query(max_length=120)] = ""
+) -> list[KeptPreset]:
     """Presets of a place, or all. A place's first is always its hand values alone."""
-    rows = [_kept(show, preset) for preset in show.show.presets if scope is None or (preset.scope == scope and preset.place == place)]
+    rows = [
+        _kept(show, preset)
+        for preset in show.show.presets
+        if scope is None or (preset.scope == scope and preset.place == place)
+    ]
     if scope is None:
         return rows
     key = f"{scope} {place}"
-    hand = KeptPreset(id=keeping.HAND_ONLY, name="Hand only", scope=scope, place=place, chosen=show.show.chosen.get(key) == keeping.HAND_ONLY, changed=False)
+    hand = KeptPreset(
+        id=keeping.HAND_ONLY,
+        name="Hand only",
+        scope=scope,
+        place=place,
+        chosen=show.show.chosen.get(key) == keeping.HAND_ONLY,
+        changed=False,
+    )
     hand.changed = hand.chosen and bool(keeping.taken(show.show, scope, place).routes)
     # Presets of the same kind of thing can be carried over.
     kind = keeping.kind_of(show.show, scope, place)
-    others = [_kept(show, preset) for preset in show.show.presets if preset.scope == scope and preset.place != place and preset.kind == kind]
+    others = [
+        _kept(show, preset)
+        for preset in show.show.presets
+        if preset.scope == scope and preset.place != place and preset.kind == kind
+    ]
     return [hand, *rows, *others]
 
 
@@ -272,13 +365,22 @@ async def recall_preset(preset: str, wanted: Recall, show: AnOpenShow, hub: AHub
     """Recall a preset, at its place or at another of the same kind; at once or with a glide."""
     found = keeping.find(show.show, preset)
     show.aside.pop(preset, None)
-    return await make(hub, show, keeping.recall(show.show, found, wanted.place), f"Recall {found.name}", glide_ms=wanted.glide_ms, glide_beats=wanted.glide_beats)
+    return await make(
+        hub,
+        show,
+        keeping.recall(show.show, found, wanted.place),
+        f"Recall {found.name}",
+        glide_ms=wanted.glide_ms,
+        glide_beats=wanted.glide_beats,
+    )
 
 
 @api.post("/presets/hand-only")
 async def recall_hand(wanted: Place, show: AnOpenShow, hub: AHub) -> Edited:
     """Take away whatever moves a place: its hand values alone."""
-    return await make(hub, show, keeping.hand_only(show.show, wanted.scope, wanted.place), "Hand only", glide_ms=400.0)
+    return await make(
+        hub, show, keeping.hand_only(show.show, wanted.scope, wanted.place), "Hand only", glide_ms=400.0
+    )
 
 
 @api.post("/presets/{preset}/compare")
@@ -295,10 +397,16 @@ async def compare(preset: str, show: AnOpenShow, hub: AHub) -> Edited:
 
 
 @api.get("/why/{what}/{address}")
-async def why(what: Literal["route", "parameter", "signal"], address: str, show: AnOpenShow, hub: AHub) -> list[Reason]:
+async def why(
+    what: Literal["route", "parameter", "signal"], address: str, show: AnOpenShow, hub: AHub
+) -> list[Reason]:
     """Why a thing does not move, with what cures it; empty when it moves."""
     facts = hub.facts()
     if what == "parameter":
         return why_parameter(show.show, address, facts)
-    reason = why_route(show.show, _route(show.show, address), facts) if what == "route" else why_signal(show.show, address, facts)
+    reason = (
+        why_route(show.show, _route(show.show, address), facts)
+        if what == "route"
+        else why_signal(show.show, address, facts)
+    )
     return [] if reason is None else [reason]

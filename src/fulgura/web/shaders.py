@@ -23,6 +23,16 @@ async def check(code: str) -> list[Fault]:
         file = Path(folder) / "shader.glsl"
         file.write_text(code)
         try:
-            return [Fault(**row) for row in orjson.loads(await run("check-shader", str(file), longest_s=LONGEST_S))]
+            return [
+                Fault(**row)
+                for row in orjson.loads(await run("check-shader", str(file), longest_s=LONGEST_S))
+            ]
         except ChildFailed as error:
-            return [Fault(line=0, text="It never ends, or takes far too long." if "longer than" in str(error) else str(error))]
+            return [
+                Fault(
+                    line=0,
+                    text=(
+                        "It never ends, or takes far too long." if "longer than" in str(error) else str(error)
+                    ),
+                )
+            ]

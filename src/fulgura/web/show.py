@@ -1,4 +1,6 @@
-"""The open show: edits in memory at once, saved behind, in order. Nothing is lost while the database is away."""
+"""The open show: edits in memory at once, saved behind, in order. Nothing is lost while the database
+is away.
+"""
 
 import os
 import threading
@@ -47,7 +49,13 @@ class Saver:
     def put(self, save: Save) -> None:
         with self.changed:
             # A drag makes many steps of one revision: the newest stands for all that have not been saved yet.
-            if save.revision and len(self.waiting) > 1 and self.waiting[-1].revision and self.waiting[-1].show == save.show and self.waiting[-1].revision.number == save.revision.number:
+            if (
+                save.revision
+                and len(self.waiting) > 1
+                and self.waiting[-1].revision
+                and self.waiting[-1].show == save.show
+                and self.waiting[-1].revision.number == save.revision.number
+            ):
                 self.waiting.pop()
             self.waiting.append(save)
             self.changed.notify_all()
@@ -72,8 +80,14 @@ class Saver:
                 save = self.waiting[0]
             try:
                 shows.save(self.places.database_socket, **asdict(save) | {"revision": save.revision})
-            except Exception as error:  # Whatever it is, the thread must live on and the edit must not be lost.
-                self.trouble = str(error) if isinstance(error, StoreError) else f"The database refuses to save ({error})."
+            except (
+                Exception
+            ) as error:  # Whatever it is, the thread must live on and the edit must not be lost.
+                self.trouble = (
+                    str(error)
+                    if isinstance(error, StoreError)
+                    else f"The database refuses to save ({error})."
+                )
                 self._keep()
                 time.sleep(0.5)
                 continue
@@ -94,12 +108,16 @@ class Saver:
             draft.write_bytes(kept)
             os.replace(draft, self.places.unsaved)
         except OSError as error:
-            self.trouble = f"The database does not answer, and the data folder cannot be written ({error.strerror})."
+            self.trouble = (
+                f"The database does not answer, and the data folder cannot be written ({error.strerror})."
+            )
 
     def _recover(self) -> None:
         if self.places.unsaved.exists():
             for row in orjson.loads(self.places.unsaved.read_bytes()):
-                self.waiting.append(Save(**row | {"revision": Revision(**row["revision"]) if row["revision"] else None}))
+                self.waiting.append(
+                    Save(**row | {"revision": Revision(**row["revision"]) if row["revision"] else None})
+                )
 
 
 class OpenShow:
@@ -116,7 +134,9 @@ class OpenShow:
         self.aside: dict[str, Preset] = {}
         """What stood at a place before a preset was tried there, for A/B."""
         self.version = 0
-        """Counts every change of the document, undo and redo too; tells the engine and the desks what is newer."""
+        """Counts every change of the document, undo and redo too; tells the engine and the desks what is
+        newer.
+        """
 
     @property
     def undo_name(self) -> str:
@@ -166,5 +186,7 @@ def _join(last: Revision, edit: Edit) -> Revision | None:
     before = EDIT.validate_json(last.edit)
     same = isinstance(edit, SetValue) and isinstance(before, SetValue) and edit.path == before.path
     if isinstance(edit, Together) and isinstance(before, Together):
-        same = [getattr(e, "path", "") for e in edit.edits] == [getattr(e, "path", "") for e in before.edits] and all(isinstance(e, SetValue) for e in edit.edits)
+        same = [getattr(e, "path", "") for e in edit.edits] == [
+            getattr(e, "path", "") for e in before.edits
+        ] and all(isinstance(e, SetValue) for e in edit.edits)
     return Revision(last.number, last.name, _text(edit), last.inverse) if same else None

@@ -1,4 +1,6 @@
-"""Small pictures of looks and layers: kept by their content, drawn by a process of its own when they are asked for."""
+"""Small pictures of looks and layers: kept by their content, drawn by a process of its own when they are
+asked for.
+"""
 
 import asyncio
 import hashlib
@@ -20,8 +22,9 @@ KEPT = 500
 
 
 class Thumbnails:
-    """Drawn by one child at a time, all that was asked for meanwhile together: a show is never disturbed by more than that,
-    and nobody waits: a browser has few connections, and what it asks next may be urgent."""
+    """Drawn by one child at a time, all that was asked for meanwhile together: a show is never disturbed by
+    more than that, and nobody waits: a browser has few connections, and what it asks next may be urgent.
+    """
 
     def __init__(self, places: Places) -> None:
         self.folder, self.pictures = places.thumbnails, places.pictures
@@ -30,7 +33,9 @@ class Thumbnails:
         self.work: asyncio.Task | None = None
 
     def picture(self, show: Show, look: str, layer: str = "") -> Path | None:
-        """The PNG file of a look of this show, or of one layer of it; None while it is being drawn. Raises Refused."""
+        """The PNG file of a look of this show, or of one layer of it; None while it is being drawn. Raises
+        Refused.
+        """
         found = next((one for one in show.looks if one.id == look), None)
         if found is None or (layer and layer not in {one.id for one in found.layers}):
             raise Refused(404, "There is no such look or layer", "Someone may have taken it away.")
@@ -49,7 +54,15 @@ class Thumbnails:
         wanted, self.wanted = self.wanted, {}
         with tempfile.TemporaryDirectory() as folder:
             job = Path(folder) / "job.json"
-            job.write_bytes(orjson.dumps({"show": show.model_dump(), "pictures": str(self.pictures), "wanted": [[*names, str(file)] for file, names in wanted.items()]}))
+            job.write_bytes(
+                orjson.dumps(
+                    {
+                        "show": show.model_dump(),
+                        "pictures": str(self.pictures),
+                        "wanted": [[*names, str(file)] for file, names in wanted.items()],
+                    }
+                )
+            )
             try:
                 await run("thumbnails", str(job), longest_s=LONGEST_S)
             except ChildFailed:

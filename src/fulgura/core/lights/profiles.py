@@ -16,7 +16,9 @@ class Fixture(Kind):
 
     @classmethod
     def slots(cls, live: NDArray) -> NDArray:
-        """Live values in the order of the parameters, flat float, to channel values 0..255, shape (channels,)."""
+        """Live values in the order of the parameters, flat float, to channel values 0..255, shape
+        (channels,).
+        """
         raise NotImplementedError
 
 
@@ -31,5 +33,6 @@ class RgbLamp(Fixture):
 
     @classmethod
     def slots(cls, live: NDArray) -> NDArray:
-        # Emitters are driven by pulse width: channel values are proportional to light, so linear, not sRGB-encoded.
+        # Emitters are driven by pulse width: channel values are proportional to light, so linear, not
+        # sRGB-encoded.
         return np.rint(np.clip(live[1:4] * live[0], 0.0, 1.0) * 255.0).astype(np.uint8)

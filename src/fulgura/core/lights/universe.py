@@ -9,8 +9,11 @@ from fulgura.core.show.document import Lamp
 SLOTS = 512
 
 
-def universes(lamps: list[Lamp], places: dict[str, int], live: NDArray, *, blackout: bool) -> dict[int, NDArray]:
-    """Universe number -> slot values, uint8, shape (512,). Lamps on one slot: the highest value takes precedence.
+def universes(
+    lamps: list[Lamp], places: dict[str, int], live: NDArray, *, blackout: bool
+) -> dict[int, NDArray]:
+    """Universe number -> slot values, uint8, shape (512,). Lamps on one slot: the highest value takes
+    precedence.
 
     places: parameter address -> index in the live block. A blackout sends zeros, it does not stop sending.
     """

@@ -1,7 +1,8 @@
 """The letters of the shipped fonts, on one sheet, as distances to their outlines: sharp at any size.
 
-Signed distance fields as in C. Green, "Improved alpha-tested magnification for vector textures and special effects",
-SIGGRAPH 2007 courses: a texel is 0.5 on the outline, more inside, and changes by 1 over twice SPREAD.
+Signed distance fields as in C. Green, "Improved alpha-tested magnification for vector textures and special
+effects", SIGGRAPH 2007 courses: a texel is 0.5 on the outline, more inside, and changes by 1 over twice
+SPREAD.
 """
 
 from dataclasses import dataclass
@@ -18,13 +19,17 @@ FACES = {"plain": ("sans.woff2", 400), "heavy": ("sans.woff2", 800), "even": ("e
 """Name -> file and weight. Both fonts are under the SIL Open Font License, which lies beside them."""
 LETTERS = "".join(chr(code) for code in (*range(33, 127), *range(161, 256)) if code != 173)
 EM, SPREAD, FINER = 48, 6, 3
-"""Texels of an em on the sheet; how far distances reach; how much finer the letters are drawn to measure them."""
+"""Texels of an em on the sheet; how far distances reach; how much finer the letters are drawn to measure
+them.
+"""
 SHEET = 1024
 
 
 class Glyph(NamedTuple):
-    """Where a letter stands on the sheet (texels, from the top left), and how it sits on the line, in em: advance to the
-    next, left edge from the pen, top above the base line. Its box has a margin of SPREAD all round."""
+    """Where a letter stands on the sheet (texels, from the top left), and how it sits on the line, in em:
+    advance to the next, left edge from the pen, top above the base line. Its box has a margin of SPREAD all
+    round.
+    """
 
     x: int
     y: int
@@ -60,7 +65,17 @@ def sheet() -> Sheet:
         font = _font(face, EM)
         for letter in LETTERS:
             left, top, right, bottom = font.getbbox(letter, anchor="ls")
-            boxes.append((bottom - top + 2 * SPREAD, right - left + 2 * SPREAD, face, letter, font.getlength(letter) / EM, left, top))
+            boxes.append(
+                (
+                    bottom - top + 2 * SPREAD,
+                    right - left + 2 * SPREAD,
+                    face,
+                    letter,
+                    font.getlength(letter) / EM,
+                    left,
+                    top,
+                )
+            )
     boxes.sort(key=lambda box: (-box[0], box[2], box[3]))
     found, x, y, row = {}, 0, 0, 0
     for height, width, face, letter, advance, left, top in boxes:
@@ -80,10 +95,18 @@ def texels() -> bytes:
     fonts = {face: _font(face, EM * FINER) for face in FACES}
     for (face, letter), glyph in sheet().glyphs.items():
         drawn = Image.new("L", (glyph.width * FINER, glyph.height * FINER))
-        ImageDraw.Draw(drawn).text((-glyph.left * EM * FINER, glyph.top * EM * FINER), letter, fill=255, font=fonts[face], anchor="ls")
+        ImageDraw.Draw(drawn).text(
+            (-glyph.left * EM * FINER, glyph.top * EM * FINER),
+            letter,
+            fill=255,
+            font=fonts[face],
+            anchor="ls",
+        )
         inside = np.asarray(drawn) > 127
         distance = np.where(inside, distance_transform_edt(inside), -distance_transform_edt(~inside)) / FINER
         # The middle of each texel of the sheet lies between four of the finer ones.
         middle = distance.reshape(glyph.height, FINER, glyph.width, FINER).mean((1, 3))
-        whole[glyph.y : glyph.y + glyph.height, glyph.x : glyph.x + glyph.width] = np.clip(128 + middle * (127 / SPREAD), 0, 255)
+        whole[glyph.y : glyph.y + glyph.height, glyph.x : glyph.x + glyph.width] = np.clip(
+            128 + middle * (127 / SPREAD), 0, 255
+        )
     return whole[::-1].tobytes()

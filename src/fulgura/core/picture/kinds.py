@@ -16,7 +16,9 @@ SHADERS = Path(__file__).parent / "shaders"
 
 @dataclass(frozen=True)
 class Own:
-    """A data block that each part of a kind has for itself, made anew each tick; its shaders read it as u_own."""
+    """A data block that each part of a kind has for itself, made anew each tick; its shaders read it as
+    u_own.
+    """
 
     form: Form | Literal["number"]
     """number: no texture, but which picture of a clip is shown."""
@@ -47,16 +49,22 @@ class Stage:
 
 
 class Drawn(Kind):
-    """What sources and effects have in common. Shaders read the picture of a layer that a parameter names as u_<parameter>."""
+    """What sources and effects have in common. Shaders read the picture of a layer that a parameter names as
+    u_<parameter>.
+    """
 
     abstract: ClassVar[bool] = True
     shader: ClassVar[str]
     data: ClassVar[tuple[str, ...]] = ()
     """Data blocks of the show that the shaders read, each as u_<block> (see data.py)."""
     folds: ClassVar[tuple[str, ...]] = ()
-    """Numbers that cost something unless they are as at first: while they are, and nothing moves them, the shader is made without them."""
+    """Numbers that cost something unless they are as at first: while they are, and nothing moves them, the
+    shader is made without them.
+    """
     counts: ClassVar[tuple[str, ...]] = ()
-    """Whole numbers that a shader's loop runs to: while nothing moves them, the shader is made for exactly so many."""
+    """Whole numbers that a shader's loop runs to: while nothing moves them, the shader is made for exactly so
+    many.
+    """
 
     @classmethod
     def data_of(cls, values: dict[str, Any]) -> tuple[str, ...]:
@@ -78,7 +86,9 @@ class Source(Drawn):
     trails: ClassVar[bool] = False
     """Whether its last picture stays below the new one, by its parameter ``trail``."""
     after: ClassVar[tuple[str, str] | None] = None
-    """(one of ``folds``, a shader): while that number is not as at first, this is drawn after it, of what was drawn."""
+    """(one of ``folds``, a shader): while that number is not as at first, this is drawn after it, of what was
+    drawn.
+    """
     images: ClassVar[tuple[str, ...]] = ()
     """Fixed pictures that its shaders read, by their keys."""
 
@@ -99,10 +109,37 @@ class Layering(Kind):
     """How a layer lies on what is below it."""
 
     family: ClassVar[str] = "layering"
-    folds: ClassVar[tuple[str, ...]] = ("opacity", "across", "up", "scale", "turn", "anchor_across", "anchor_up", "left", "right", "top", "bottom")
+    folds: ClassVar[tuple[str, ...]] = (
+        "opacity",
+        "across",
+        "up",
+        "scale",
+        "turn",
+        "anchor_across",
+        "anchor_up",
+        "left",
+        "right",
+        "top",
+        "bottom",
+    )
 
 
-BLENDS = ("normal", "add", "soft add", "screen", "multiply", "overlay", "soft light", "hard light", "lighten", "darken", "difference", "exclusion", "colour dodge", "colour burn")
+BLENDS = (
+    "normal",
+    "add",
+    "soft add",
+    "screen",
+    "multiply",
+    "overlay",
+    "soft light",
+    "hard light",
+    "lighten",
+    "darken",
+    "difference",
+    "exclusion",
+    "colour dodge",
+    "colour burn",
+)
 """Adding is of light; from screen on they are the separable modes of W3C Compositing and Blending Level 1."""
 
 
@@ -117,16 +154,31 @@ class Over(Layering):
     up: Length = param(0.0, -2.0, 2.0, "Move up", group="Place")
     scale: Factor = param(1.0, 0.05, 8.0, "Size", group="Place")
     turn: Angle = param(0.0, -180.0, 180.0, "Turn", group="Place")
-    anchor_across: Length = param(0.0, -2.0, 2.0, "The point about which it is sized and turned, to the right of its middle", group="Place", title="Anchor across")
-    anchor_up: Length = param(0.0, -1.0, 1.0, "That point, above its middle", group="Place", title="Anchor up")
-    flip: Literal["no", "left and right", "top and bottom", "both"] = param("no", help="Mirror image", group="Place")
-    beyond: Literal["nothing", "tiles", "mirror images"] = param("nothing", help="What is seen outside the layer's own picture", group="Place")
+    anchor_across: Length = param(
+        0.0,
+        -2.0,
+        2.0,
+        "The point about which it is sized and turned, to the right of its middle",
+        group="Place",
+        title="Anchor across",
+    )
+    anchor_up: Length = param(
+        0.0, -1.0, 1.0, "That point, above its middle", group="Place", title="Anchor up"
+    )
+    flip: Literal["no", "left and right", "top and bottom", "both"] = param(
+        "no", help="Mirror image", group="Place"
+    )
+    beyond: Literal["nothing", "tiles", "mirror images"] = param(
+        "nothing", help="What is seen outside the layer's own picture", group="Place"
+    )
     left: Ratio = param(0.0, 0.0, 1.0, "Share that is cut off", group="Crop")
     right: Ratio = param(0.0, 0.0, 1.0, "Share that is cut off", group="Crop")
     top: Ratio = param(0.0, 0.0, 1.0, "Share that is cut off", group="Crop")
     bottom: Ratio = param(0.0, 0.0, 1.0, "Share that is cut off", group="Crop")
     mask: LayerRef = param("", help="The layer whose picture says where this one shows", group="Mask")
-    masked_by: Literal["brightness", "alpha"] = param("brightness", help="Which of its sides counts", group="Mask", title="By")
+    masked_by: Literal["brightness", "alpha"] = param(
+        "brightness", help="Which of its sides counts", group="Mask", title="By"
+    )
     inverted: bool = param(False, help="Shows where the mask does not", group="Mask")
 
 
@@ -142,7 +194,13 @@ class Crossing(Crossfade):
     title = "Crossfade"
 
     share: Ratio = param(0.0, help="0 is the look that is shown, 1 the one beside it")
-    how: Literal["fade", "both at once", "wipe", "bright last"] = param("fade", help="Fade: light mixes; both at once: in the middle both are there; wipe: from left to right; bright last: dark parts go first")
+    how: Literal["fade", "both at once", "wipe", "bright last"] = param(
+        "fade",
+        help=(
+            "Fade: light mixes; both at once: in the middle both are there; wipe: from left to right; bright"
+            " last: dark parts go first"
+        ),
+    )
 
 
 def load() -> None:

@@ -1,4 +1,6 @@
-"""Makers: what a source needs beside its parameters, made in Python each tick: particles, glyphs, the rows of a history."""
+"""Makers: what a source needs beside its parameters, made in Python each tick: particles, glyphs, the rows of
+a history.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -21,8 +23,9 @@ class ClipLength(NamedTuple):
 class Heard:
     """What makers are told each tick beside their part's values.
 
-    moment: time, beat, and every signal's value and hits; spectrum: display levels of the main input, dBFS, shape (96,);
-    sound: its newest samples, shape (SCOPE, 2); names: what a text can show: the track, the look, the cue; clips: those of the show, by their id.
+    moment: time, beat, and every signal's value and hits; spectrum: display levels of the main input, dBFS,
+    shape (96,); sound: its newest samples, shape (SCOPE, 2); names: what a text can show: the track, the
+    look, the cue; clips: those of the show, by their id.
     """
 
     moment: Moment = field(default_factory=Moment)
@@ -37,8 +40,12 @@ SCOPE = 1024
 
 
 class Maker(Protocol):
-    """Makes one part's data block. It keeps what it remembers; equal steps from an equal seed give equal blocks."""
+    """Makes one part's data block. It keeps what it remembers; equal steps from an equal seed give equal
+    blocks.
+    """
 
     def step(self, values: Mapping[str, Any], heard: Heard) -> NDArray:
-        """The block of this tick. values: the part's parameters: live where routes can move them, else as in the document."""
+        """The block of this tick. values: the part's parameters: live where routes can move them, else as in
+        the document.
+        """
         ...

@@ -1,4 +1,6 @@
-"""Particles: born from a shape, moved by forces, packed for the wire. Positions are in units of half the picture's height."""
+"""Particles: born from a shape, moved by forces, packed for the wire. Positions are in units of half the
+picture's height.
+"""
 
 from collections.abc import Mapping
 from math import exp, pi, radians
@@ -26,7 +28,8 @@ X, Y, Z, VX, VY, VZ, AGE, LIFE, U, V = range(10)
 
 
 def swirling_field(rng: np.random.Generator) -> NDArray:
-    """Velocities without sources or sinks, shape (64, 64, 2), root mean square 1: the curl of a smooth random potential.
+    """Velocities without sources or sinks, shape (64, 64, 2), root mean square 1: the curl of a smooth random
+    potential.
 
     R. Bridson, J. Hourihan, M. Nordenstam, "Curl-noise for procedural fluid flow", SIGGRAPH 2007.
     """
@@ -34,8 +37,11 @@ def swirling_field(rng: np.random.Generator) -> NDArray:
     radius = np.hypot(*np.meshgrid(frequency, frequency))
     spectrum = np.fft.fft2(rng.standard_normal((FIELD, FIELD))) * np.exp(-((radius - 4.0) ** 2) / 8.0)
     potential = np.fft.ifft2(spectrum).real
+
     # Central differences on the ring: their divergence is zero, exactly.
-    along = lambda axis: (np.roll(potential, -1, axis) - np.roll(potential, 1, axis)) / 2.0  # noqa: E731
+    def along(axis):
+        return (np.roll(potential, -1, axis) - np.roll(potential, 1, axis)) / 2.0
+
     field = np.stack([along(0), -along(1)], axis=-1)
     return field / np.sqrt(np.mean(np.sum(field**2, axis=-1)))
 
@@ -54,8 +60,22 @@ def swirl_at(field: NDArray, x: float, y: float) -> tuple[float, float]:
 
 
 @njit(cache=True, fastmath={"contract", "arcp", "reassoc"})
-def move(s: NDArray, count: int, dt: float, gravity: float, drag: float, swirl: float, swirl_scale: float, drift: float, field: NDArray, pull: float, pull_x: float, pull_y: float) -> int:
-    """All particles on by dt seconds, in place; the dead are taken out, keeping the others' order. Returns how many are left.
+def move(
+    s: NDArray,
+    count: int,
+    dt: float,
+    gravity: float,
+    drag: float,
+    swirl: float,
+    swirl_scale: float,
+    drift: float,
+    field: NDArray,
+    pull: float,
+    pull_x: float,
+    pull_y: float,
+) -> int:
+    """All particles on by dt seconds, in place; the dead are taken out, keeping the others' order. Returns
+    how many are left.
 
     Under constant acceleration a step is exact: x + v dt + a dt^2 / 2. Drag slows by exp(-drag dt).
     """
@@ -87,8 +107,10 @@ def move(s: NDArray, count: int, dt: float, gravity: float, drag: float, swirl: 
 
 @njit(cache=True)
 def pack(s: NDArray, count: int, cells: NDArray, depth: float, last: int) -> None:
-    """Cells (n, 4) of 16 bits: across, up, size and share of life (8 bits each), and by ``last`` nothing (0), where in the
-    picture it began (1), or its direction and speed (2; 8 bits each). What is farther away (z) is smaller and nearer the middle."""
+    """Cells (n, 4) of 16 bits: across, up, size and share of life (8 bits each), and by ``last`` nothing (0),
+    where in the picture it began (1), or its direction and speed (2; 8 bits each). What is farther away (z)
+    is smaller and nearer the middle.
+    """
     cells[count:] = 0
     for i in range(count):
         nearness = 1.0 / max(0.15, 1.0 + depth * s[i, Z])
@@ -125,8 +147,18 @@ class Swarm:
         dt = heard.moment.dt
         self.seconds += dt
         self.count = move(
-            self.state, self.count, dt, values["gravity"], values["drag"], values["swirl"], 6.0 / max(values["swirl_size"], 0.05), self.seconds * 0.4, self.field,
-            values["pull"], values["pull_across"], values["pull_up"],
+            self.state,
+            self.count,
+            dt,
+            values["gravity"],
+            values["drag"],
+            values["swirl"],
+            6.0 / max(values["swirl_size"], 0.05),
+            self.seconds * 0.4,
+            self.field,
+            values["pull"],
+            values["pull_across"],
+            values["pull_up"],
         )
         self.due += values["rate"] * dt + values["burst"] * heard.moment.hits_of(values["burst_by"])
         wanted = int(self.due)
@@ -135,7 +167,13 @@ class Swarm:
         self.count = min(self.count, most)
         self._bear(min(wanted, most - self.count), values)
         cells = np.empty((-(-max(self.count, 1) // LINE) * LINE, 4), dtype=np.uint16)
-        pack(self.state, self.count, cells, values["depth"], 1 if int(values["begins"]) == BRIGHT else 2 if int(values["sprite"]) == STREAK else 0)
+        pack(
+            self.state,
+            self.count,
+            cells,
+            values["depth"],
+            1 if int(values["begins"]) == BRIGHT else 2 if int(values["sprite"]) == STREAK else 0,
+        )
         return cells.reshape(-1)
 
     def _bear(self, born: int, values: Mapping[str, Any]) -> None:
@@ -151,7 +189,11 @@ class Swarm:
             place[:, 0], place[:, 1] = radius * np.cos(angle), radius * np.sin(angle)
         elif shape in (BALL, SOFT_BALL):
             towards = rng.standard_normal((born, 3))
-            radius = size * np.cbrt(rng.random((born, 1))) if shape == BALL else size * 0.5 * np.abs(rng.standard_normal((born, 1)))
+            radius = (
+                size * np.cbrt(rng.random((born, 1)))
+                if shape == BALL
+                else size * 0.5 * np.abs(rng.standard_normal((born, 1)))
+            )
             place = towards / np.linalg.norm(towards, axis=1, keepdims=True) * radius
         elif shape == CONE:
             # From a tip at its place, wider along the aim.
@@ -168,7 +210,11 @@ class Swarm:
         speed = values["speed"] * rng.uniform(0.6, 1.0, born)
         fresh = self.state[self.count : self.count + born]
         fresh[:, X : Z + 1] = place
-        fresh[:, VX], fresh[:, VY], fresh[:, VZ] = speed * np.cos(way), speed * np.sin(way), speed * rng.uniform(-0.5, 0.5, born)
+        fresh[:, VX], fresh[:, VY], fresh[:, VZ] = (
+            speed * np.cos(way),
+            speed * np.sin(way),
+            speed * rng.uniform(-0.5, 0.5, born),
+        )
         fresh[:, AGE], fresh[:, LIFE] = 0.0, np.maximum(0.05, values["life"] * rng.uniform(0.6, 1.0, born))
         fresh[:, U], fresh[:, V] = np.clip(u, 0.0, 1.0), np.clip(v, 0.0, 1.0)
         self.count += born

@@ -5,8 +5,10 @@ from typing import Literal
 from pydantic import BaseModel
 
 Form = Literal["level", "wave", "cells", "rows"]
-"""How a data block stands in a texture. level: bytes as 0..1, one a texel; wave: numbers, one a texel, as 16-bit floats;
-cells: 16-bit whole numbers, four a texel; rows: 32-bit floats, four a texel. The first two are filtered, the others are not."""
+"""How a data block stands in a texture. level: bytes as 0..1, one a texel; wave: numbers, one a texel, as
+16-bit floats; cells: 16-bit whole numbers, four a texel; rows: 32-bit floats, four a texel. The first two are
+filtered, the others are not.
+"""
 
 
 class Target(BaseModel):
@@ -32,19 +34,23 @@ class Data(BaseModel):
 
 
 class Image(BaseModel):
-    """A fixed picture. key: by which Python makes it, the same bytes every time (see images.py), or what a browser calls its camera."""
+    """A fixed picture. key: by which Python makes it, the same bytes every time (see images.py), or what a
+    browser calls its camera.
+    """
 
     name: str
     key: str
     width: int
     height: int
     form: Literal["level", "colour", "camera"]
-    """level: one byte a texel, 0..1; colour: four, sRGB, premultiplied; camera: what a camera of the browser sees now. Where
-    there is none, and in Python, it has a single clear texel."""
+    """level: one byte a texel, 0..1; colour: four, sRGB, premultiplied; camera: what a camera of the browser
+    sees now. Where there is none, and in Python, it has a single clear texel.
+    """
 
 
 class Clip(BaseModel):
-    """Pictures that follow each other: four bytes a texel, sRGB, premultiplied. Which one is shown, its block of the frame says.
+    """Pictures that follow each other: four bytes a texel, sRGB, premultiplied. Which one is shown, its block
+    of the frame says.
 
     name: of the part that shows it; key: what its file is called, by its content.
     """
@@ -58,7 +64,9 @@ class Clip(BaseModel):
 
 
 class PassInput(BaseModel):
-    """A texture that a pass reads: a target (as it is, or so many drawn pictures ago), a data block, a fixed picture or a clip's."""
+    """A texture that a pass reads: a target (as it is, or so many drawn pictures ago), a data block, a fixed
+    picture or a clip's.
+    """
 
     uniform: str
     target: str | None = None
@@ -77,7 +85,9 @@ class Uniform(BaseModel):
 
 
 class Pass(BaseModel):
-    """One draw: of a triangle that covers the picture, or of a mesh that the vertex shader places by its numbers alone."""
+    """One draw: of a triangle that covers the picture, or of a mesh that the vertex shader places by its
+    numbers alone.
+    """
 
     name: str
     vertex: str = "quad.vert"
@@ -118,7 +128,9 @@ class Plan(BaseModel):
     gather: list[int]
     """For each float of the uniform block, its index in the live parameter block."""
     late: list[str]
-    """Addresses of what takes another layer's picture one frame late, because that is drawn after it, or from it."""
+    """Addresses of what takes another layer's picture one frame late, because that is drawn after it, or from
+    it.
+    """
 
     @property
     def fragments(self) -> set[str]:

@@ -1,4 +1,6 @@
-"""Fitting a shaper to what really arrives: a range from its percentiles, a threshold between its small and its large peaks."""
+"""Fitting a shaper to what really arrives: a range from its percentiles, a threshold between its small and
+its large peaks.
+"""
 
 from collections.abc import Mapping, Sequence
 
@@ -13,13 +15,20 @@ LOWER, UPPER = 5.0, 95.0
 LEAST_WIDTH = 0.01
 
 
-def arriving(route: Route, shaper: str, values: NDArray, hits: NDArray, order: Mapping[str, int], dt: float) -> NDArray:
-    """What came in at a shaper of a route, shape (ticks,): the route's signal led through the shapers before it.
+def arriving(
+    route: Route, shaper: str, values: NDArray, hits: NDArray, order: Mapping[str, int], dt: float
+) -> NDArray:
+    """What came in at a shaper of a route, shape (ticks,): the route's signal led through the shapers before
+    it.
 
-    values, hits: of all signals, shape (ticks, signals). Raises KeyError when the route's signal is not among them.
+    values, hits: of all signals, shape (ticks, signals). Raises KeyError when the route's signal is not among
+    them.
     """
     at = order[route.signal]
-    moments = [Moment(dt=dt, seconds=i * dt, values=v, hits=h, order=order) for i, (v, h) in enumerate(zip(values, hits))]
+    moments = [
+        Moment(dt=dt, seconds=i * dt, values=v, hits=h, order=order)
+        for i, (v, h) in enumerate(zip(values, hits))
+    ]
     out, fell = values[:, at], hits[:, at]
     for part in route.shapers:
         if part.id == shaper:
@@ -45,8 +54,8 @@ def peaks_of(values: Sequence[float] | NDArray) -> NDArray:
 def fit_threshold(values: Sequence[float] | NDArray) -> float | None:
     """The threshold that best parts small peaks from large ones: the largest variance between the two groups.
 
-    N. Otsu, "A threshold selection method from gray-level histograms", IEEE Trans. SMC 9(1), 1979. It lies midway
-    between the groups. None with fewer than four peaks, or when they are all alike.
+    N. Otsu, "A threshold selection method from gray-level histograms", IEEE Trans. SMC 9(1), 1979. It lies
+    midway between the groups. None with fewer than four peaks, or when they are all alike.
     """
     peaks = np.sort(peaks_of(values))
     if len(peaks) < 4 or peaks[-1] - peaks[0] < LEAST_WIDTH:

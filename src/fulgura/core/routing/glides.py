@@ -1,4 +1,6 @@
-"""Hands on live values: grabbed, frozen, and led smoothly back. One mechanism for all: a glide from what was to what is."""
+"""Hands on live values: grabbed, frozen, and led smoothly back. One mechanism for all: a glide from what was
+to what is.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -23,7 +25,9 @@ def eased(share: float) -> float:
 
 @dataclass
 class Hands:
-    """What holds live values beside routes. held: target -> the value it is kept at; gliding: target -> its way back."""
+    """What holds live values beside routes. held: target -> the value it is kept at; gliding: target -> its
+    way back.
+    """
 
     held: dict[str, list[float]] = field(default_factory=dict)
     gliding: dict[str, Glide] = field(default_factory=dict)
@@ -43,7 +47,9 @@ class Hands:
         """Whatever changes now is reached from where it is."""
         for target, slot in slots.items():
             if target not in self.held:
-                self.gliding[target] = Glide(live[slot.index : slot.index + slot.parameter.size].tolist(), seconds)
+                self.gliding[target] = Glide(
+                    live[slot.index : slot.index + slot.parameter.size].tolist(), seconds
+                )
 
     def forget(self, slots: Mapping[str, Any]) -> None:
         """A show was edited: what is gone is let go."""
@@ -65,7 +71,11 @@ class Hands:
             for i, start in enumerate(glide.start):
                 at = slot.index + i
                 # A choice has nothing between its places: it changes at the end.
-                live[at] = start if slot.parameter.type in ("choice", "toggle") else start + (live[at] - start) * part
+                live[at] = (
+                    start
+                    if slot.parameter.type in ("choice", "toggle")
+                    else start + (live[at] - start) * part
+                )
         for target in ended:
             del self.gliding[target]
         for target, value in self.held.items():

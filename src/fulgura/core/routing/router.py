@@ -36,13 +36,16 @@ def slots(show: Show) -> list[Slot]:
     for part in show.parts():
         for parameter in part.parameters():
             if parameter.size:
-                found.append(Slot(target=f"{part.id}.{parameter.name}", part=part.id, parameter=parameter, index=index))
+                found.append(
+                    Slot(target=f"{part.id}.{parameter.name}", part=part.id, parameter=parameter, index=index)
+                )
                 index += parameter.size
     return found
 
 
 def as_floats(parameter: Parameter, value: Any) -> list[float]:
-    """A value as the live block holds it: a number, a toggle as 0 or 1, a choice by its place, a colour as three in linear light.
+    """A value as the live block holds it: a number, a toggle as 0 or 1, a choice by its place, a colour as
+    three in linear light.
 
     Raises ValueError or TypeError for what is no value of this parameter.
     """
@@ -60,13 +63,22 @@ def bounds(parameter: Parameter) -> tuple[float, float]:
     """The least and largest live value."""
     if parameter.type == "choice":
         return 0.0, float(len(parameter.choices) - 1)
-    return parameter.low if parameter.low is not None else 0.0, parameter.high if parameter.high is not None else 1.0
+    return (
+        parameter.low if parameter.low is not None else 0.0,
+        parameter.high if parameter.high is not None else 1.0,
+    )
 
 
 def hand_values(show: Show, table: list[Slot]) -> NDArray:
     """The hand values of all slots, shape (floats,)."""
     values = {part.id: part.values for part in show.parts()}
-    return np.array([number for slot in table for number in as_floats(slot.parameter, values[slot.part][slot.parameter.name])])
+    return np.array(
+        [
+            number
+            for slot in table
+            for number in as_floats(slot.parameter, values[slot.part][slot.parameter.name])
+        ]
+    )
 
 
 RING = "Goes round in a ring: "
@@ -79,8 +91,9 @@ ZERO, ENDLESS = "It divides by zero.", "It makes a number too large to use."
 class Runner:
     """One route as rows of numbers, and where they stand among those of all routes.
 
-    shapers, lanes count from 0, and so do p and s; names: of what each shaper remembers, in the order of the rows;
-    shared: how many shapers stand before a cycle; cycles: whether there is one; refers: signals that shapers look at.
+    shapers, lanes count from 0, and so do p and s; names: of what each shaper remembers, in the order of the
+    rows; shared: how many shapers stand before a cycle; cycles: whether there is one; refers: signals that
+    shapers look at.
     """
 
     route: Route
@@ -100,13 +113,26 @@ class Runner:
     """Where its shapers, lanes, p and s begin."""
 
     def fits(self, other: "Runner") -> bool:
-        """Whether another takes exactly this one's place: as many numbers, and the same signals and targets."""
-        sizes = lambda one: (len(one.p), len(one.s), len(one.route.shapers))  # noqa: E731
-        return sizes(self) == sizes(other) and self.names == other.names and self.targets == other.targets and self.refers == other.refers and self.row["signal"] == other.row["signal"]
+        """Whether another takes exactly this one's place: as many numbers, and the same signals and
+        targets.
+        """
+
+        def sizes(one):
+            return (len(one.p), len(one.s), len(one.route.shapers))
+
+        return (
+            sizes(self) == sizes(other)
+            and self.names == other.names
+            and self.targets == other.targets
+            and self.refers == other.refers
+            and self.row["signal"] == other.row["signal"]
+        )
 
 
 def _ends(route: Route, parameter: Parameter) -> tuple[list[float], list[float]]:
-    """(low, high) of a route as floats of its slot. Raises ValueError when they are of another kind than the parameter."""
+    """(low, high) of a route as floats of its slot. Raises ValueError when they are of another kind than the
+    parameter.
+    """
     if parameter.type == "colour":
         if not (isinstance(route.low, str) and isinstance(route.high, str)):
             raise ValueError("It needs two colours, not numbers.")
@@ -120,9 +146,17 @@ def _seed(show_seed: int, *names: str) -> int:
     return crc32("/".join(names).encode(), show_seed & 0xFFFFFFFF)
 
 
-def compile_route(route: Route, order: dict[str, int], by_target: dict[str, Slot], seed: int, old: Runner | None = None) -> Runner:
-    """One route as numbers. A shaper that stays keeps what it remembers, so that an edit while playing makes no jump."""
-    kept = {name: old.s[row["s"] : row["s_end"]] for name, row in zip(old.names, old.shapers)} if old is not None else {}
+def compile_route(
+    route: Route, order: dict[str, int], by_target: dict[str, Slot], seed: int, old: Runner | None = None
+) -> Runner:
+    """One route as numbers. A shaper that stays keeps what it remembers, so that an edit while playing makes
+    no jump.
+    """
+    kept = (
+        {name: old.s[row["s"] : row["s_end"]] for name, row in zip(old.names, old.shapers)}
+        if old is not None
+        else {}
+    )
     rows: list[tuple] = []
     names: list[tuple[str, str]] = []
     p: list[float] = []
@@ -134,26 +168,35 @@ def compile_route(route: Route, order: dict[str, int], by_target: dict[str, Slot
     def add(place: int, part: Part, target: str = "") -> None:
         nonlocal trouble
         shaper: Shaper = part.model()
-        memory, name = shaper.start(_seed(seed, route.id, part.id, target)), (f"{part.kind} {part.id}", target)
+        memory, name = (
+            shaper.start(_seed(seed, route.id, part.id, target)),
+            (f"{part.kind} {part.id}", target),
+        )
         if name in kept and len(kept[name]) == len(memory):
             memory = kept[name].tolist()
         if part.kind == "step":
             memory[2] = way_in_unit
         numbers = shaper.numbers(order)
-        rows.append((running.KIND[part.kind], len(p), len(p) + len(numbers), len(s), len(s) + len(memory), place + 1))
+        rows.append(
+            (running.KIND[part.kind], len(p), len(p) + len(numbers), len(s), len(s) + len(memory), place + 1)
+        )
         names.append(name)
         p.extend(numbers)
         s.extend(memory)
         for heard in shaper.refers_to():
             refers.add(order.get(heard, -1))
             if heard not in order:
-                trouble = trouble or f"{shaper.title or type(shaper).__name__} listens to a signal that is gone."
+                trouble = (
+                    trouble or f"{shaper.title or type(shaper).__name__} listens to a signal that is gone."
+                )
 
     targets, ends = [], []
     for target in route.targets:
         slot = by_target.get(target)
         if slot is None:
-            trouble = trouble or ("What it moved is gone." if len(route.targets) == 1 else "One of those that it moved is gone.")
+            trouble = trouble or (
+                "What it moved is gone." if len(route.targets) == 1 else "One of those that it moved is gone."
+            )
             continue
         try:
             ends.append(_ends(route, slot.parameter))
@@ -182,7 +225,20 @@ def compile_route(route: Route, order: dict[str, int], by_target: dict[str, Slot
     if old is not None:
         for name in ("peak", "low", "high", "moved", "clamped"):
             row[name] = old.row[name]
-    return Runner(route, row, np.array(rows, dtype=SHAPER), names, lanes, targets, np.array(p), np.array(s), shared, split < len(on), refers, trouble)
+    return Runner(
+        route,
+        row,
+        np.array(rows, dtype=SHAPER),
+        names,
+        lanes,
+        targets,
+        np.array(p),
+        np.array(s),
+        shared,
+        split < len(on),
+        refers,
+        trouble,
+    )
 
 
 @dataclass
@@ -201,7 +257,9 @@ class MoverRunner:
 
 @dataclass
 class Group:
-    """What is run in one go: routes, and the parameters that they move; then the mover whose parameters those are, if any."""
+    """What is run in one go: routes, and the parameters that they move; then the mover whose parameters those
+    are, if any.
+    """
 
     mover: MoverRunner | None
     runners: list[Runner]
@@ -238,8 +296,16 @@ class Router:
         self.compiled = 0
         """How many routes have been compiled so far: an edit of one compiles one."""
         self.stages = np.zeros(0)
-        """For each route in turn: what came in, what came out of each shaper, and what it gives out in the parameter's unit."""
-        self._routes, self._lanes, self._shapers, self._p, self._s = np.zeros(0, ROUTE), np.zeros(0, LANE), np.zeros(0, SHAPER), np.zeros(0), np.zeros(0)
+        """For each route in turn: what came in, what came out of each shaper, and what it gives out in the
+        parameter's unit.
+        """
+        self._routes, self._lanes, self._shapers, self._p, self._s = (
+            np.zeros(0, ROUTE),
+            np.zeros(0, LANE),
+            np.zeros(0, SHAPER),
+            np.zeros(0),
+            np.zeros(0),
+        )
         self._steps = running.steps()
         self._order_of: dict[str, int] = {}
         self._first_stage: list[int] = []
@@ -256,13 +322,22 @@ class Router:
         """
         before = self._show
         old_targets = self.by_target
-        parts_changed = before is None or not all(same(getattr(before, name), getattr(show, name)) for name in ("looks", "lamps", "movers")) or before.crossing is not show.crossing
+        parts_changed = (
+            before is None
+            or not all(
+                same(getattr(before, name), getattr(show, name)) for name in ("looks", "lamps", "movers")
+            )
+            or before.crossing is not show.crossing
+        )
         if parts_changed:
             self._take_parts(show)
         found = signals(show)
         moved = self.by_target is not old_targets
         if [(one.id, one.word) for one in found] != [(one.id, one.word) for one in self.signals]:
-            self.order, moved = {word: i for i, signal in enumerate(found) for word in (signal.word, signal.id)}, True
+            self.order, moved = (
+                {word: i for i, signal in enumerate(found) for word in (signal.word, signal.id)},
+                True,
+            )
         self.signals = found
         if moved or before is None or not same(before.movers, show.movers):
             self._take_movers(show)
@@ -273,16 +348,21 @@ class Router:
         self._show = show
 
     def _take_parts(self, show: Show) -> None:
-        """Slots and hand values. As long as the parts and their parameters are the same, the slots are the very same objects,
-        and only the hand values of parts that were edited are read anew."""
+        """Slots and hand values. As long as the parts and their parameters are the same, the slots are the
+        very same objects, and only the hand values of parts that were edited are read anew.
+        """
         parts = show.parts()
         shape = [(part.id, part.parameters()) for part in parts]
-        if len(shape) == len(self._shape) and all(a[0] == b[0] and a[1] is b[1] for a, b in zip(shape, self._shape)):
+        if len(shape) == len(self._shape) and all(
+            a[0] == b[0] and a[1] is b[1] for a, b in zip(shape, self._shape)
+        ):
             self.hand = self.hand.copy()
             for part, was in zip(parts, self._parts):
                 if part is not was:
                     for slot in self._slots_of[part.id]:
-                        self.hand[slot.index : slot.index + slot.parameter.size] = as_floats(slot.parameter, part.values[slot.parameter.name])
+                        self.hand[slot.index : slot.index + slot.parameter.size] = as_floats(
+                            slot.parameter, part.values[slot.parameter.name]
+                        )
         else:
             old = self.by_target
             self.slots = slots(show)
@@ -295,7 +375,9 @@ class Router:
             live = self.hand.copy()
             for target, slot in self.by_target.items():
                 if target in old and len(self.live):
-                    live[slot.index : slot.index + slot.parameter.size] = self.live[old[target].index : old[target].index + slot.parameter.size]
+                    live[slot.index : slot.index + slot.parameter.size] = self.live[
+                        old[target].index : old[target].index + slot.parameter.size
+                    ]
             self.live = live
             self.hands.forget(self.by_target)
         self._parts, self._shape = parts, shape
@@ -306,14 +388,26 @@ class Router:
         for mover in show.movers:
             part, was = mover.part, old.get(mover.part.id)
             kind = part.model()
-            state = was.state if was is not None and was.part.kind == part.kind else kind.start(_seed(show.seed, part.id))
+            state = (
+                was.state
+                if was is not None and was.part.kind == part.kind
+                else kind.start(_seed(show.seed, part.id))
+            )
             own = [slot for slot in self.slots if slot.part == part.id]
-            self.movers.append(MoverRunner(part, kind, state, self.order[f"mover-{mover.id}"], own, kind.trouble(self.order)))
+            self.movers.append(
+                MoverRunner(part, kind, state, self.order[f"mover-{mover.id}"], own, kind.trouble(self.order))
+            )
 
     def _take_routes(self, show: Show, moved: bool) -> None:
-        """Compile what changed, and put everything in its place; when each fits where it was, only what changed is written."""
+        """Compile what changed, and put everything in its place; when each fits where it was, only what
+        changed is written.
+        """
         old = {runner.route.id: runner for runner in self.runners}
-        changed = [place for place, route in enumerate(show.routes) if moved or (kept := old.get(route.id)) is None or kept.route is not route]
+        changed = [
+            place
+            for place, route in enumerate(show.routes)
+            if moved or (kept := old.get(route.id)) is None or kept.route is not route
+        ]
         fresh: dict[int, Runner] = {}
         for place in changed:
             route = show.routes[place]
@@ -321,7 +415,14 @@ class Router:
                 self._recall(was)
             fresh[place] = compile_route(route, self.order, self.by_target, show.seed, was)
         self.compiled += len(fresh)
-        fits = not moved and len(show.routes) == len(self.runners) and all(self.runners[place].route.id == runner.route.id and self.runners[place].fits(runner) for place, runner in fresh.items())
+        fits = (
+            not moved
+            and len(show.routes) == len(self.runners)
+            and all(
+                self.runners[place].route.id == runner.route.id and self.runners[place].fits(runner)
+                for place, runner in fresh.items()
+            )
+        )
         if fits:
             for place, runner in fresh.items():
                 runner.at, runner.ring = self.runners[place].at, self.runners[place].ring
@@ -330,13 +431,23 @@ class Router:
         else:
             for runner in self.runners:
                 self._recall(runner)
-            self.runners = [fresh[place] if place in fresh else old[route.id] for place, route in enumerate(show.routes)]
+            self.runners = [
+                fresh[place] if place in fresh else old[route.id] for place, route in enumerate(show.routes)
+            ]
             self._assemble()
-        if not fits or self._show is None or not same(self._show.movers, show.movers) or self._show.mixes != show.mixes:
+        if (
+            not fits
+            or self._show is None
+            or not same(self._show.movers, show.movers)
+            or self._show.mixes != show.mixes
+        ):
             self._plan(show)
         if changed or not fits:
             solo = any(route.solo for route in show.routes)
-            self._routes["acts"] = [not runner.ring and not runner.route.muted and (runner.route.solo or not solo) for runner in self.runners]
+            self._routes["acts"] = [
+                not runner.ring and not runner.route.muted and (runner.route.solo or not solo)
+                for runner in self.runners
+            ]
 
     def _recall(self, runner: Runner) -> None:
         """Take a route's numbers back from where they stand among all."""
@@ -354,8 +465,17 @@ class Router:
         self._order_of = {runner.route.id: i for i, runner in enumerate(self.runners)}
         for runner in self.runners:
             runner.at = (shaper, lane, p, s)
-            shaper, lane, p, s = shaper + len(runner.shapers), lane + len(runner.lanes), p + len(runner.p), s + len(runner.s)
-        self._routes, self._lanes, self._shapers = np.zeros(len(self.runners), ROUTE), np.zeros(lane, LANE), np.zeros(shaper, SHAPER)
+            shaper, lane, p, s = (
+                shaper + len(runner.shapers),
+                lane + len(runner.lanes),
+                p + len(runner.p),
+                s + len(runner.s),
+            )
+        self._routes, self._lanes, self._shapers = (
+            np.zeros(len(self.runners), ROUTE),
+            np.zeros(lane, LANE),
+            np.zeros(shaper, SHAPER),
+        )
         self._p, self._s = np.zeros(p), np.zeros(s)
         self._first_stage = []
         for runner in self.runners:
@@ -380,15 +500,27 @@ class Router:
         self._p[p : p + len(runner.p)] = runner.p
         self._s[s : s + len(runner.s)] = runner.s
         row = runner.row.copy()
-        row["first"], row["last"], row["lane"], row["lane_end"], row["large"] = shaper, shaper + runner.shared, lane, lane + len(lanes), False
+        row["first"], row["last"], row["lane"], row["lane_end"], row["large"] = (
+            shaper,
+            shaper + runner.shared,
+            lane,
+            lane + len(lanes),
+            False,
+        )
         row["cycle"] = shaper + runner.shared if runner.cycles else -1
-        row["stage"], row["out_stage"], row["amount"] = stage, stage + len(runner.route.shapers) + 1, runner.route.amount
+        row["stage"], row["out_stage"], row["amount"] = (
+            stage,
+            stage + len(runner.route.shapers) + 1,
+            runner.route.amount,
+        )
         self._routes[place] = row
 
     # -- order ----------------------------------------------------------------------------------------------
 
     def _plan(self, show: Show) -> None:
-        """Put routes and movers in an order in which each comes after what it hears; what goes round in a ring is named and left out."""
+        """Put routes and movers in an order in which each comes after what it hears; what goes round in a
+        ring is named and left out.
+        """
         movers = {runner.signal: runner for runner in self.movers}
         owner = {slot.target: runner.signal for runner in self.movers for slot in runner.slots}
         feeding: dict[int, list[Runner]] = {signal: [] for signal in movers}
@@ -408,7 +540,11 @@ class Router:
 
         def follow(heard: int, complain: Callable[[str], None]) -> None:
             if heard in path:
-                complain(RING + " → ".join(self.signals[one].name for one in (*path[path.index(heard) :], heard)) + ".")
+                complain(
+                    RING
+                    + " → ".join(self.signals[one].name for one in (*path[path.index(heard) :], heard))
+                    + "."
+                )
             else:
                 visit(heard)
 
@@ -429,20 +565,30 @@ class Router:
 
         for mover in self.movers:
             visit(mover.signal)
-        # A route to several movers is run with the first of them that needs it; one to movers and others likewise.
+        # A route to several movers is run with the first of them that needs it; one to movers and others
+        # likewise.
         told: set[str] = set()
         for group in (*groups, Group(None, rest)):
             mine = [runner for runner in group.runners if runner.route.id not in told]
             told |= {runner.route.id for runner in mine}
-            group.which = np.array([self._place(runner) for runner in mine if runner.row["signal"] >= 0 and not runner.ring], dtype=np.int64)
-            wanted = (lambda target, mover=group.mover: owner.get(target) == mover.signal) if group.mover is not None else (lambda target: target not in owner)
+            group.which = np.array(
+                [self._place(runner) for runner in mine if runner.row["signal"] >= 0 and not runner.ring],
+                dtype=np.int64,
+            )
+            wanted = (
+                (lambda target, mover=group.mover: owner.get(target) == mover.signal)
+                if group.mover is not None
+                else (lambda target: target not in owner)
+            )
             group.targets, group.ways = self._ways(show, group.runners, wanted)
             if group.mover is None:
                 groups.append(group)
                 break
         self._groups = groups
 
-    def _ways(self, show: Show, runners: Iterable[Runner], wanted: Callable[[str], bool]) -> tuple[NDArray, NDArray]:
+    def _ways(
+        self, show: Show, runners: Iterable[Runner], wanted: Callable[[str], bool]
+    ) -> tuple[NDArray, NDArray]:
         """Rows of the parameters that these routes move, and the ways that lead to each."""
         found: dict[str, list[tuple[int, int]]] = {}
         for runner in runners:
@@ -454,17 +600,29 @@ class Router:
         for target, own in found.items():
             slot = self.by_target[target]
             how = MIXES.index(show.mixes.get(target, "sum"))
-            rows.append((slot.index, slot.parameter.size, how, _FORMS.get(slot.parameter.type, running.NUMBER), *bounds(slot.parameter), len(ways), len(ways) + len(own)))
+            rows.append(
+                (
+                    slot.index,
+                    slot.parameter.size,
+                    how,
+                    _FORMS.get(slot.parameter.type, running.NUMBER),
+                    *bounds(slot.parameter),
+                    len(ways),
+                    len(ways) + len(own),
+                )
+            )
             ways += own
         return np.array(rows, dtype=TARGET), np.array(ways, dtype=np.int64).reshape(-1, 2)
 
     # -- the tick -------------------------------------------------------------------------------------------
 
     def tick(self, values: NDArray, hits: NDArray, now: Moment) -> NDArray:
-        """One tick: values (signals,) float and counts of hits (signals,) int of what is heard, to live values, shape (floats,).
+        """One tick: values (signals,) float and counts of hits (signals,) int of what is heard, to live
+        values, shape (floats,).
 
-        Values and hits of movers are filled in, in place. Each route pulls its parameter from the hand value toward
-        its own; several on one parameter are mixed as the show says, and the result is kept within its range.
+        Values and hits of movers are filled in, in place. Each route pulls its parameter from the hand value
+        toward its own; several on one parameter are mixed as the show says, and the result is kept within its
+        range.
         """
         now.values, now.hits, now.order = values, hits, self.order
         numbers, live = now.numbers(), self.hand.copy()
@@ -475,9 +633,32 @@ class Router:
         fade = max(0.0, 1.0 - now.dt / PEAK_FADE_S)
         for group in self._groups:
             if len(group.which):
-                running.run(self._steps, group.which, self._routes, self._lanes, self._shapers, self._p, self._s, numbers, values, hits, self.stages, fade, bar)
+                running.run(
+                    self._steps,
+                    group.which,
+                    self._routes,
+                    self._lanes,
+                    self._shapers,
+                    self._p,
+                    self._s,
+                    numbers,
+                    values,
+                    hits,
+                    self.stages,
+                    fade,
+                    bar,
+                )
             if len(group.targets):
-                running.mix(group.targets, group.ways, self._routes, self._lanes, self.hand, live, self.sound_amount, now.dt)
+                running.mix(
+                    group.targets,
+                    group.ways,
+                    self._routes,
+                    self._lanes,
+                    self.hand,
+                    live,
+                    self.sound_amount,
+                    now.dt,
+                )
             if group.mover is not None:
                 values[group.mover.signal], hits[group.mover.signal] = self._make(group.mover, live, now)
         self.hands.act(live, self.by_target, now.dt)
@@ -491,7 +672,13 @@ class Router:
             return 0.0, 0
         kind = mover.kind
         if mover.routed:
-            kind = kind.model_copy(update={slot.parameter.name: float(live[slot.index]) for slot in mover.slots if slot.parameter.type == "number"})
+            kind = kind.model_copy(
+                update={
+                    slot.parameter.name: float(live[slot.index])
+                    for slot in mover.slots
+                    if slot.parameter.type == "number"
+                }
+            )
         try:
             value, fell = kind.step(mover.state, now)
         except ZeroDivisionError:
@@ -503,15 +690,28 @@ class Router:
         return value, fell
 
     def facts(self) -> NDArray:
-        """For each route in turn: recent peak of what came in, how far it moved in the last bar (share of its way), and
-        for which share of the time its target was clamped; shape (routes, 3)."""
-        return np.stack([self._routes["peak"], self._routes["moved"], self._routes["clamped"]], axis=1) if len(self._routes) else np.zeros((0, 3))
+        """For each route in turn: recent peak of what came in, how far it moved in the last bar (share of its
+        way), and for which share of the time its target was clamped; shape (routes, 3).
+        """
+        return (
+            np.stack([self._routes["peak"], self._routes["moved"], self._routes["clamped"]], axis=1)
+            if len(self._routes)
+            else np.zeros((0, 3))
+        )
 
     def troubles(self) -> dict[str, str]:
         """Route id -> what is wrong with it, of those with which something is."""
         large = {self.runners[place].route.id: TOO_LARGE for place in np.flatnonzero(self._routes["large"])}
-        return large | {runner.route.id: runner.trouble or runner.ring for runner in self.runners if runner.trouble or runner.ring}
+        return large | {
+            runner.route.id: runner.trouble or runner.ring
+            for runner in self.runners
+            if runner.trouble or runner.ring
+        }
 
     def mover_troubles(self) -> dict[str, str]:
         """The same of movers, by the id of their part."""
-        return {mover.part.id: mover.trouble or mover.passing for mover in self.movers if mover.trouble or mover.passing}
+        return {
+            mover.part.id: mover.trouble or mover.passing
+            for mover in self.movers
+            if mover.trouble or mover.passing
+        }

@@ -23,10 +23,14 @@ def _words(text: str) -> list[str]:
 
 
 def _fit(asked: list[str], name: list[str]) -> float:
-    """How well typed words fit a name: each must begin one of its words; whole words and few left-over ones count more. 0: not at all."""
+    """How well typed words fit a name: each must begin one of its words; whole words and few left-over ones
+    count more. 0: not at all.
+    """
     left, score = list(name), 0.0
     for word in asked:
-        found = next((one for one in left if one == word), None) or next((one for one in left if one.startswith(word)), None)
+        found = next((one for one in left if one == word), None) or next(
+            (one for one in left if one.startswith(word)), None
+        )
         if found is None:
             return 0.0
         score += 1.0 if found == word else 0.6 * len(word) / len(found) + 0.2
@@ -34,8 +38,11 @@ def _fit(asked: list[str], name: list[str]) -> float:
     return score / (len(asked) + 0.25 * len(left))
 
 
-def understand(text: str, signals: list[SignalInfo], slots: list[Slot], part_names: dict[str, str]) -> list[Meant]:
-    """What may be meant, the likeliest first, at most eight. The first words name the signal, the rest the parameter.
+def understand(
+    text: str, signals: list[SignalInfo], slots: list[Slot], part_names: dict[str, str]
+) -> list[Meant]:
+    """What may be meant, the likeliest first, at most eight. The first words name the signal, the rest the
+    parameter.
 
     part_names: part id -> what the desk calls it. Little words between (“moves”, “to”, “->”) are passed over.
     """
@@ -45,7 +52,16 @@ def understand(text: str, signals: list[SignalInfo], slots: list[Slot], part_nam
         heard = [(one, score) for one in signals if (score := _fit(asked[:cut], _words(one.name))) > 0.0]
         if not heard:
             continue
-        moved = [(one, score) for one in slots if (score := _fit(asked[cut:], _words(f"{part_names.get(one.part, one.part)} {one.parameter.title}"))) > 0.0]
+        moved = [
+            (one, score)
+            for one in slots
+            if (
+                score := _fit(
+                    asked[cut:], _words(f"{part_names.get(one.part, one.part)} {one.parameter.title}")
+                )
+            )
+            > 0.0
+        ]
         for signal, a in heard:
             for slot, b in moved:
                 key = (signal.id, slot.target)

@@ -7,7 +7,19 @@ from typing import Annotated, Any, ClassVar, Literal, Self
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 
 from fulgura.core.lights.profiles import Fixture
-from fulgura.core.parameters import Colour, Decibels, Factor, Frequency, FullScale, Kind, Milliseconds, Parameter, Ratio, Tempo, param
+from fulgura.core.parameters import (
+    Colour,
+    Decibels,
+    Factor,
+    Frequency,
+    FullScale,
+    Kind,
+    Milliseconds,
+    Parameter,
+    Ratio,
+    Tempo,
+    param,
+)
 from fulgura.core.picture import kinds as picture
 from fulgura.core.picture.kinds import Crossfade, Effect, Layering, Source
 from fulgura.core.routing.shapers import Shaper
@@ -112,10 +124,14 @@ class Band(Listening):
     """Which input it is a part of."""
     low_hz: Frequency = param(100.0, 20.0, 19_000.0, "Where the band begins", title="From")
     high_hz: Frequency = param(200.0, 30.0, 20_000.0, "Where the band ends", title="To")
-    slope: Literal[*SLOPES] = param("usual", help="How it falls beside its edges: 6 (gentle), 12 (usual) or 24 (steep) dB an octave")
+    slope: Literal[*SLOPES] = param(
+        "usual", help="How it falls beside its edges: 6 (gentle), 12 (usual) or 24 (steep) dB an octave"
+    )
     gain_db: Decibels = param(0.0, -24.0, 24.0, "Makes this band count for more or less", title="Gain")
     attack_ms: Milliseconds = param(0.0, 0.0, 2_000.0, "Time to rise", title="Attack")
-    release_ms: Milliseconds = param(120.0, 0.0, 5_000.0, "Time to fall; longer than a beat never comes to rest", title="Release")
+    release_ms: Milliseconds = param(
+        120.0, 0.0, 5_000.0, "Time to fall; longer than a beat never comes to rest", title="Release"
+    )
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:
@@ -140,11 +156,28 @@ class HitSetting(Listening):
     input: Id = MAIN
     drum: Literal["", *DRUMS] = ""
     band: Id | Literal[""] = ""
-    threshold: Literal["adaptive", "absolute"] = param("adaptive", help="adaptive: goes with how loud it is; absolute: what brings its own range to a fixed level is a hit")
+    threshold: Literal["adaptive", "absolute"] = param(
+        "adaptive",
+        help=(
+            "adaptive: goes with how loud it is; absolute: what brings its own range to a fixed level is"
+            " a hit"
+        ),
+    )
     sensitivity: Ratio = param(0.5, 0.0, 1.0, "Higher catches softer hits", when=("threshold", "adaptive"))
-    absolute_dbfs: FullScale = param(-24.0, -80.0, 0.0, "The level that is a hit", title="Hit level", when=("threshold", "absolute"))
-    dead_time_ms: Milliseconds = param(120.0, 20.0, 1_000.0, "After a hit, nothing is counted for this long", title="Dead time")
-    least_dbfs: FullScale = param(-90.0, -90.0, 0.0, "What is quieter in its own range never counts; at -90 everything may", title="Least level", when=("threshold", "adaptive"))
+    absolute_dbfs: FullScale = param(
+        -24.0, -80.0, 0.0, "The level that is a hit", title="Hit level", when=("threshold", "absolute")
+    )
+    dead_time_ms: Milliseconds = param(
+        120.0, 20.0, 1_000.0, "After a hit, nothing is counted for this long", title="Dead time"
+    )
+    least_dbfs: FullScale = param(
+        -90.0,
+        -90.0,
+        0.0,
+        "What is quieter in its own range never counts; at -90 everything may",
+        title="Least level",
+        when=("threshold", "adaptive"),
+    )
 
     @property
     def listens(self) -> str:
@@ -165,9 +198,17 @@ class TempoSetting(Listening):
 
     title = "Beat"
 
-    mode: Literal["auto", "held", "locked"] = param("auto", help="auto: heard; held: at the tempo below, in step with what is heard; locked: runs on as it is, whatever is heard")
+    mode: Literal["auto", "held", "locked"] = param(
+        "auto",
+        help=(
+            "auto: heard; held: at the tempo below, in step with what is heard; locked: runs on as it is,"
+            " whatever is heard"
+        ),
+    )
     bpm: Tempo = param(120.0, 40.0, 240.0, "The tempo that is held", title="Tempo", when=("mode", "held"))
-    meter: Literal["4/4", "3/4", "6/8"] = param("4/4", help="Beats in a bar; in 6/8 there are two, of three eighths each")
+    meter: Literal["4/4", "3/4", "6/8"] = param(
+        "4/4", help="Beats in a bar; in 6/8 there are two, of three eighths each"
+    )
 
     @property
     def beats_a_bar(self) -> int:
@@ -195,7 +236,9 @@ class LiveInput(Strict):
     """Sound that a browser sends from its microphone or line, or from a page that it shares."""
 
     device: str = Field("", max_length=200)
-    """What the browser calls the device; empty for its default, "shared" for a page that is chosen when it starts."""
+    """What the browser calls the device; empty for its default, "shared" for a page that is chosen when it
+    starts.
+    """
     left: Channel = 1
     right: Channel = 2
 
@@ -219,11 +262,16 @@ class Input(InputKind):
     live: LiveInput = LiveInput()
     device: DeviceInput = DeviceInput()
     house: HouseBandSettings = HouseBandSettings()
-    gain_db: Decibels = param(0.0, -40.0, 40.0, "Makes everything that is heard here louder or quieter", title="Gain")
+    gain_db: Decibels = param(
+        0.0, -40.0, 40.0, "Makes everything that is heard here louder or quieter", title="Gain"
+    )
     level: LevelSetting = LevelSetting()
 
 
-FAMILIES: dict[str, type[Kind]] = {family.family: family for family in (Source, Effect, Layering, Crossfade, Fixture, Shaper, Mover, InputKind, Listening)}
+FAMILIES: dict[str, type[Kind]] = {
+    family.family: family
+    for family in (Source, Effect, Layering, Crossfade, Fixture, Shaper, Mover, InputKind, Listening)
+}
 """Everything that is declared once and used everywhere."""
 
 
@@ -239,12 +287,16 @@ End = float | Colour
 
 
 class Route(Strict):
-    """One signal, through shapers, to one parameter or to several. low and high are in the parameter's own unit."""
+    """One signal, through shapers, to one parameter or to several. low and high are in the parameter's own
+    unit.
+    """
 
     id: Id
     signal: str = Field(max_length=60)
     targets: list[Annotated[str, Field(max_length=120)]] = Field(min_length=1, max_length=64)
-    """Addresses of parameters: the id of a part, a dot, a name. With a cycle among the shapers they take turns."""
+    """Addresses of parameters: the id of a part, a dot, a name. With a cycle among the shapers they take
+    turns.
+    """
     low: End
     high: End
     amount: float = Field(1.0, ge=0, le=1)
@@ -259,7 +311,10 @@ class Route(Strict):
     def _older(cls, data: Any) -> Any:
         """Documents of before there were several targets had one, by that name."""
         if isinstance(data, dict) and "target" in data and "targets" not in data:
-            return {**{key: value for key, value in data.items() if key != "target"}, "targets": [data["target"]]}
+            return {
+                **{key: value for key, value in data.items() if key != "target"},
+                "targets": [data["target"]],
+            }
         return data
 
     @model_validator(mode="after")
@@ -289,7 +344,9 @@ Scope = Literal["parameter", "part", "layer", "look"]
 
 
 class Preset(Strict):
-    """Values and routes that are kept. place: the address of the parameter, or the id of the part, layer or look."""
+    """Values and routes that are kept. place: the address of the parameter, or the id of the part, layer or
+    look.
+    """
 
     id: Id
     name: Name
@@ -365,7 +422,9 @@ class Lamp(Strict):
 
 
 class Stored(Strict):
-    """A picture that the show may use. key: what its file is called, by its content; width, height: its texels."""
+    """A picture that the show may use. key: what its file is called, by its content; width, height: its
+    texels.
+    """
 
     id: Id
     name: Name
@@ -412,7 +471,9 @@ class LightOutput(Strict):
 
 
 MIXES = ("sum", "largest", "smallest", "product", "mean")
-"""How several routes on one parameter become one: of what each wants beside the hand value, or, for the product, of the shares of its range."""
+"""How several routes on one parameter become one: of what each wants beside the hand value, or, for the
+product, of the shares of its range.
+"""
 MixHow = Literal[*MIXES]
 
 
@@ -460,7 +521,9 @@ class Show(Strict):
 
     def input_of(self, hit: HitSetting) -> str:
         """Id of the input that a detector hears: a drum names it, else it is its band's."""
-        return hit.input if hit.drum else next((band.input for band in self.bands if band.id == hit.band), MAIN)
+        return (
+            hit.input if hit.drum else next((band.input for band in self.bands if band.id == hit.band), MAIN)
+        )
 
     @model_validator(mode="before")
     @classmethod
@@ -469,7 +532,10 @@ class Show(Strict):
         if isinstance(data, dict) and "input" in data and "inputs" not in data:
             only = data["input"]
             if isinstance(only, dict):
-                only = {key: {k: v for k, v in value.items() if k != "kind"} if isinstance(value, dict) else value for key, value in only.items()}
+                only = {
+                    key: {k: v for k, v in value.items() if k != "kind"} if isinstance(value, dict) else value
+                    for key, value in only.items()
+                }
             return {**{key: value for key, value in data.items() if key != "input"}, "inputs": [only]}
         return data
 
@@ -483,7 +549,12 @@ class Show(Strict):
 
     def parts(self) -> list[Part]:
         """Every part whose parameters routes can move."""
-        return [part for look in self.looks for part in look.parts()] + [self.crossing] + [lamp.fixture for lamp in self.lamps] + [mover.part for mover in self.movers]
+        return (
+            [part for look in self.looks for part in look.parts()]
+            + [self.crossing]
+            + [lamp.fixture for lamp in self.lamps]
+            + [mover.part for mover in self.movers]
+        )
 
     @model_validator(mode="after")
     def _whole(self) -> Self:
@@ -513,7 +584,9 @@ class Show(Strict):
                 raise ValueError(f"“{one.id}” belongs to the input “{one.input}”, which is not there")
         for hit in self.hits:
             if hit.listens not in {*DRUMS, *(band.id for band in self.bands)}:
-                raise ValueError(f"the hits “{hit.id}” listen to “{hit.band}”, which is neither a drum nor a band")
+                raise ValueError(
+                    f"the hits “{hit.id}” listen to “{hit.band}”, which is neither a drum nor a band"
+                )
         looks = {look.id for look in self.looks}
         if self.looks and self.look not in looks:
             raise ValueError(f"there is no look “{self.look}” to show")

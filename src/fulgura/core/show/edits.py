@@ -73,9 +73,9 @@ Together.model_rebuild()
 def apply(show: Show, edit: Edit) -> tuple[Show, Edit]:
     """Make an edit. Returns the new show and the edit that takes it back; the old show stays as it was.
 
-    Only what the edit touches is opened, changed and validated anew: all else in the new show is the very same
-    object, by which everyone sees what did not change. Raises EditError when the place does not exist or the result
-    would not be a valid show.
+    Only what the edit touches is opened, changed and validated anew: all else in the new show is the very
+    same object, by which everyone sees what did not change. Raises EditError when the place does not exist or
+    the result would not be a valid show.
     """
     tree = _opened(show)
     inverse = _change(tree, edit)
@@ -88,7 +88,9 @@ def apply(show: Show, edit: Edit) -> tuple[Show, Edit]:
 
 
 def changed_places(edit: Edit) -> list[str]:
-    """Paths of what stands differently after an edit: a value, or a whole list of which an item came, went or moved."""
+    """Paths of what stands differently after an edit: a value, or a whole list of which an item came, went or
+    moved.
+    """
     match edit:
         case SetValue(path=path) | AddItem(path=path):
             return [path]

@@ -1,7 +1,8 @@
-"""Presets: values and routes that are kept, recalled, updated and carried over to other places of the same kind.
+"""Presets: values and routes that are kept, recalled, updated and carried over to other places of the same
+kind.
 
-A place is a parameter ("ring.radius"), a part (a source, an effect, a lamp's fixture, a mover), a layer, or a look.
-Every change is an edit, so that it is one step for undo.
+A place is a parameter ("ring.radius"), a part (a source, an effect, a lamp's fixture, a mover), a layer, or a
+look. Every change is an edit, so that it is one step for undo.
 """
 
 from typing import Any
@@ -16,7 +17,9 @@ HAND_ONLY = "hand"
 
 
 def parts_of(show: Show, scope: Scope, place: str) -> dict[str, tuple[str, Part]]:
-    """Part id -> (its path in the document, the part), of everything at a place; empty when the place is gone."""
+    """Part id -> (its path in the document, the part), of everything at a place; empty when the place is
+    gone.
+    """
     found: dict[str, tuple[str, Part]] = {}
     for look in show.looks:
         base = f"/looks/{look.id}"
@@ -24,7 +27,11 @@ def parts_of(show: Show, scope: Scope, place: str) -> dict[str, tuple[str, Part]
             way = f"{base}/layers/{layer.id}"
             own = {layer.source.id: (f"{way}/source", layer.source), layer.mix.id: (f"{way}/mix", layer.mix)}
             own |= {effect.id: (f"{way}/effects/{effect.id}", effect) for effect in layer.effects}
-            if (scope == "look" and look.id == place) or (scope == "layer" and layer.id == place) or scope in ("part", "parameter"):
+            if (
+                (scope == "look" and look.id == place)
+                or (scope == "layer" and layer.id == place)
+                or scope in ("part", "parameter")
+            ):
                 found |= own
         if scope in ("part", "parameter") or (scope == "look" and look.id == place):
             found |= {effect.id: (f"{base}/finish/{effect.id}", effect) for effect in look.finish}
@@ -41,7 +48,8 @@ def _parameter(part: Part, name: str) -> Parameter | None:
 
 
 def kind_of(show: Show, scope: Scope, place: str) -> str:
-    """What a preset of this place fits: the type of a parameter's value, or a part's kind; layers and looks fit only themselves.
+    """What a preset of this place fits: the type of a parameter's value, or a part's kind; layers and looks
+    fit only themselves.
 
     Raises EditError when there is no such place.
     """
@@ -62,15 +70,25 @@ def _holds(scope: Scope, place: str, parts: dict[str, Any], target: str) -> bool
 
 
 def taken(show: Show, scope: Scope, place: str, id: str = "now", name: str = "Now") -> Preset:
-    """What stands at a place now, as a preset that is not in the show. Raises EditError when the place is gone."""
+    """What stands at a place now, as a preset that is not in the show. Raises EditError when the place is
+    gone.
+    """
     kind, parts = kind_of(show, scope, place), parts_of(show, scope, place)
     values = {f"{part.id}.{name}": value for _, part in parts.values() for name, value in part.values.items()}
     if scope == "parameter":
         values = {place: values[place]}
-    parameter = _parameter(next(iter(parts.values()))[1], place.partition(".")[2]) if kind == "number" and scope == "parameter" else None
+    parameter = (
+        _parameter(next(iter(parts.values()))[1], place.partition(".")[2])
+        if kind == "number" and scope == "parameter"
+        else None
+    )
     span = (parameter.low, parameter.high) if parameter is not None else (0.0, 1.0)
-    routes = [route for route in show.routes if any(_holds(scope, place, parts, target) for target in route.targets)]
-    return Preset(id=id, name=name, scope=scope, place=place, kind=kind, span=span, values=values, routes=routes)
+    routes = [
+        route for route in show.routes if any(_holds(scope, place, parts, target) for target in route.targets)
+    ]
+    return Preset(
+        id=id, name=name, scope=scope, place=place, kind=kind, span=span, values=values, routes=routes
+    )
 
 
 def _chosen(show: Show, scope: Scope, place: str, preset: str) -> SetValue:
@@ -78,10 +96,15 @@ def _chosen(show: Show, scope: Scope, place: str, preset: str) -> SetValue:
 
 
 def keep(show: Show, scope: Scope, place: str, name: str) -> tuple[Edit, str]:
-    """(the edit that keeps what stands at a place under a name, the preset's id). Raises EditError when the place is gone."""
+    """(the edit that keeps what stands at a place under a name, the preset's id). Raises EditError when the
+    place is gone.
+    """
     id = free_id([preset.id for preset in show.presets], "preset-")
     preset = taken(show, scope, place, id, name)
-    return Together(edits=[AddItem(path="/presets", item=preset.model_dump()), _chosen(show, scope, place, id)]), id
+    return (
+        Together(edits=[AddItem(path="/presets", item=preset.model_dump()), _chosen(show, scope, place, id)]),
+        id,
+    )
 
 
 def find(show: Show, preset: str) -> Preset:
@@ -96,10 +119,13 @@ def update(show: Show, preset: str) -> Edit:
     """The edit that makes a preset what stands at its place now. Raises EditError when either is gone."""
     old = find(show, preset)
     new = taken(show, old.scope, old.place, old.id, old.name)
-    return Together(edits=[
-        SetValue(path=f"/presets/{preset}/values", value=new.values), SetValue(path=f"/presets/{preset}/routes", value=[route.model_dump() for route in new.routes]),
-        _chosen(show, old.scope, old.place, preset),
-    ])
+    return Together(
+        edits=[
+            SetValue(path=f"/presets/{preset}/values", value=new.values),
+            SetValue(path=f"/presets/{preset}/routes", value=[route.model_dump() for route in new.routes]),
+            _chosen(show, old.scope, old.place, preset),
+        ]
+    )
 
 
 def remove(preset: str) -> Edit:
@@ -108,12 +134,16 @@ def remove(preset: str) -> Edit:
 
 
 def differs(show: Show, preset: Preset) -> bool:
-    """Whether what stands at the preset's place is not what it holds any more; False when the place is gone."""
+    """Whether what stands at the preset's place is not what it holds any more; False when the place
+    is gone.
+    """
     try:
         now = taken(show, preset.scope, preset.place)
     except EditError:
         return False
-    return now.values != preset.values or sorted(now.routes, key=lambda r: r.id) != sorted(preset.routes, key=lambda r: r.id)
+    return now.values != preset.values or sorted(now.routes, key=lambda r: r.id) != sorted(
+        preset.routes, key=lambda r: r.id
+    )
 
 
 def hand_only(show: Show, scope: Scope, place: str) -> Edit:
@@ -150,7 +180,15 @@ def recall(show: Show, preset: Preset, place: str = "") -> Edit:
     def address(target: str) -> str | None:
         """Where something of the preset belongs now; None when that is gone."""
         if elsewhere:
-            target = place if preset.scope == "parameter" else f"{new_part}.{target.partition('.')[2]}" if target.partition(".")[0] == old_part else target
+            target = (
+                place
+                if preset.scope == "parameter"
+                else (
+                    f"{new_part}.{target.partition('.')[2]}"
+                    if target.partition(".")[0] == old_part
+                    else target
+                )
+            )
         part, _, name = target.partition(".")
         return target if part in parts and name in parts[part][1].values else None
 
@@ -160,7 +198,9 @@ def recall(show: Show, preset: Preset, place: str = "") -> Edit:
         to = address(target)
         if to is not None:
             part, _, name = to.partition(".")
-            edits.append(SetValue(path=f"{parts[part][0]}/values/{name}", value=refit.value(value) if refit else value))
+            edits.append(
+                SetValue(path=f"{parts[part][0]}/values/{name}", value=refit.value(value) if refit else value)
+            )
     gone = {edit.path.rpartition("/")[2] for edit in edits if isinstance(edit, RemoveItem)}
     taken_ids = [route.id for route in show.routes if route.id not in gone]
     for route in preset.routes:
@@ -169,7 +209,12 @@ def recall(show: Show, preset: Preset, place: str = "") -> Edit:
             id = route.id if route.id not in taken_ids else free_id(taken_ids, "r")
             taken_ids.append(id)
             ends = {"low": refit.value(route.low), "high": refit.value(route.high)} if refit else {}
-            edits.append(AddItem(path="/routes", item=route.model_copy(update={"id": id, "targets": targets, **ends}).model_dump()))
+            edits.append(
+                AddItem(
+                    path="/routes",
+                    item=route.model_copy(update={"id": id, "targets": targets, **ends}).model_dump(),
+                )
+            )
     return Together(edits=[*edits, _chosen(show, preset.scope, place, preset.id)])
 
 

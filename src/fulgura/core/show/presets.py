@@ -11,8 +11,26 @@ DEAD_TIME_MS = {detector.name: 1000.0 * detector.dead_time_s for detector in USU
 
 def _octaves() -> list[Band]:
     """Octave bands about the nominal mid-frequencies of ISO 266."""
-    names = {63: "Sub", 125: "Bass", 250: "Low mid", 500: "Mid", 1000: "High mid", 2000: "Voice", 4000: "Edge", 8000: "Air"}
-    return [Band(id=f"octave-{hz}", name=name, low_hz=round(hz / 2**0.5, 1), high_hz=round(hz * 2**0.5, 1), release_ms=140) for hz, name in names.items()]
+    names = {
+        63: "Sub",
+        125: "Bass",
+        250: "Low mid",
+        500: "Mid",
+        1000: "High mid",
+        2000: "Voice",
+        4000: "Edge",
+        8000: "Air",
+    }
+    return [
+        Band(
+            id=f"octave-{hz}",
+            name=name,
+            low_hz=round(hz / 2**0.5, 1),
+            high_hz=round(hz * 2**0.5, 1),
+            release_ms=140,
+        )
+        for hz, name in names.items()
+    ]
 
 
 # Common practice, but for the octaves.
@@ -40,7 +58,16 @@ def lanes(bands: list[Band]) -> dict[str, str]:
 
 def usual_drums(bands: list[Band], place: str = MAIN) -> list[HitSetting]:
     """A detector for each drum, in the lanes of these bands of an input."""
-    return [HitSetting(id=_own(drum, place), input=place, drum=drum, band=lanes(bands)[drum], dead_time_ms=DEAD_TIME_MS[drum]) for drum in DRUMS]
+    return [
+        HitSetting(
+            id=_own(drum, place),
+            input=place,
+            drum=drum,
+            band=lanes(bands)[drum],
+            dead_time_ms=DEAD_TIME_MS[drum],
+        )
+        for drum in DRUMS
+    ]
 
 
 def _own(id: str, place: str) -> str:
@@ -49,13 +76,27 @@ def _own(id: str, place: str) -> str:
 
 
 def take_bands(show: Show, name: str, place: str = MAIN) -> Together:
-    """The edit that puts a preset's bands in place of all others of an input; its drums stay, each in the lane where it
-    belongs, or come when it had none. Detectors of bands that go, go with them. Raises KeyError for an unknown preset.
+    """The edit that puts a preset's bands in place of all others of an input; its drums stay, each in the
+    lane where it belongs, or come when it had none. Detectors of bands that go, go with them. Raises KeyError
+    for an unknown preset.
     """
-    bands = [band.model_copy(update={"id": _own(band.id, place), "input": place}) for band in BAND_PRESETS[name]]
+    bands = [
+        band.model_copy(update={"id": _own(band.id, place), "input": place}) for band in BAND_PRESETS[name]
+    ]
     drums = [hit for hit in show.hits if hit.drum and hit.input == place] or usual_drums(bands, place)
     placed = [hit.model_copy(update={"band": lanes(bands)[hit.drum]}) for hit in drums]
-    return Together(edits=[
-        SetValue(path="/bands", value=[band.model_dump() for band in (*(b for b in show.bands if b.input != place), *bands)]),
-        SetValue(path="/hits", value=[hit.model_dump() for hit in (*(h for h in show.hits if show.input_of(h) != place), *placed)]),
-    ])
+    return Together(
+        edits=[
+            SetValue(
+                path="/bands",
+                value=[band.model_dump() for band in (*(b for b in show.bands if b.input != place), *bands)],
+            ),
+            SetValue(
+                path="/hits",
+                value=[
+                    hit.model_dump()
+                    for hit in (*(h for h in show.hits if show.input_of(h) != place), *placed)
+                ],
+            ),
+        ]
+    )

@@ -1,7 +1,8 @@
-"""A small grammar for signals made of signals: “max(low, 0.5 * kick)”. Units are checked; nothing can be called but what stands here.
+"""A small grammar for signals made of signals: “max(low, 0.5 * kick)”. Units are checked; nothing can be
+called but what stands here.
 
-Read with Lark's LALR(1) parser, which does not recurse, so that no text can exhaust the stack; what is read becomes
-nested functions of a moment.
+Read with Lark's LALR(1) parser, which does not recurse, so that no text can exhaust the stack; what is read
+becomes nested functions of a moment.
 """
 
 from collections.abc import Callable
@@ -33,10 +34,18 @@ NUMBER: /\d+(\.\d*)?|\.\d+/
 """
 
 UNITS: dict[str, tuple[str, Callable[[float], float]]] = {
-    "Hz": ("Hz", lambda n: n), "BPM": ("Hz", lambda n: n / 60.0), "s": ("s", lambda n: n), "ms": ("s", lambda n: n / 1000.0),
-    "beats": ("beats", lambda n: n), "beat": ("beats", lambda n: n), "dB": ("", lambda n: 10.0 ** (n / 20.0)), "%": ("", lambda n: n / 100.0),
+    "Hz": ("Hz", lambda n: n),
+    "BPM": ("Hz", lambda n: n / 60.0),
+    "s": ("s", lambda n: n),
+    "ms": ("s", lambda n: n / 1000.0),
+    "beats": ("beats", lambda n: n),
+    "beat": ("beats", lambda n: n),
+    "dB": ("", lambda n: 10.0 ** (n / 20.0)),
+    "%": ("", lambda n: n / 100.0),
 }
-"""Unit as written -> what it is counted in ("" is a plain number), and how it gets there. dB are a factor of amplitude."""
+"""Unit as written -> what it is counted in ("" is a plain number), and how it gets there. dB are a factor of
+amplitude.
+"""
 
 PRODUCTS = {("Hz", "s"): "", ("s", "Hz"): ""}
 QUOTIENTS = {("", "Hz"): "s", ("", "s"): "Hz"}
@@ -81,11 +90,19 @@ class Expression:
         try:
             value = reader.transform(_parser().parse(text))
         except VisitError as error:
-            raise error.orig_exc if isinstance(error.orig_exc, ExpressionError) else ExpressionError(str(error.orig_exc)) from error
+            raise (
+                error.orig_exc
+                if isinstance(error.orig_exc, ExpressionError)
+                else ExpressionError(str(error.orig_exc))
+            ) from error
         except UnexpectedInput as error:
             ended = getattr(getattr(error, "token", None), "type", "") == "$END"
             rest = "" if ended or error.pos_in_stream is None else text[error.pos_in_stream :]
-            raise ExpressionError(f"“{rest[:12]}” cannot stand there." if rest.strip() else "It breaks off: something is missing at its end.") from error
+            raise ExpressionError(
+                f"“{rest[:12]}” cannot stand there."
+                if rest.strip()
+                else "It breaks off: something is missing at its end."
+            ) from error
         if value.unit:
             raise ExpressionError(f"It comes out in {value.unit}; a signal is a plain number.")
         return cls(tuple(dict.fromkeys(reader.names)), value.at)
@@ -103,7 +120,9 @@ def _parser() -> Lark:
     return Lark(GRAMMAR, parser="lalr")
 
 
-def _joined(word: str, parts: tuple[Value, ...], work: Callable[..., float], unit: str | None = None) -> Value:
+def _joined(
+    word: str, parts: tuple[Value, ...], work: Callable[..., float], unit: str | None = None
+) -> Value:
     """Parts of one unit, and what is made of them."""
     for part in parts[1:]:
         if part.unit != parts[0].unit:
@@ -111,7 +130,9 @@ def _joined(word: str, parts: tuple[Value, ...], work: Callable[..., float], uni
             raise ExpressionError(f"{word} takes things of one kind, not {a} and {b}.")
     functions = [part.at for part in parts]
     fixed = work(*(part.fixed for part in parts)) if all(part.fixed is not None for part in parts) else None
-    return Value(parts[0].unit if unit is None else unit, lambda now: work(*[at(now) for at in functions]), fixed)
+    return Value(
+        parts[0].unit if unit is None else unit, lambda now: work(*[at(now) for at in functions]), fixed
+    )
 
 
 def _turning(word: str, of: Callable[[float], float]) -> Callable[..., Value]:
@@ -119,7 +140,9 @@ def _turning(word: str, of: Callable[[float], float]) -> Callable[..., Value]:
 
     def made(*parts: Value) -> Value:
         if len(parts) != 1 or parts[0].fixed is None or parts[0].unit == "" or parts[0].fixed <= 0.0:
-            raise ExpressionError(f"{word} takes one number above 0 with a unit, like 2 Hz, 500 ms or 4 beats.")
+            raise ExpressionError(
+                f"{word} takes one number above 0 with a unit, like 2 Hz, 500 ms or 4 beats."
+            )
         unit, n = parts[0].unit, parts[0].fixed
         if unit == "beats":
             return Value("", lambda now: of(now.beats / n % 1.0))
@@ -129,10 +152,15 @@ def _turning(word: str, of: Callable[[float], float]) -> Callable[..., Value]:
     return made
 
 
-def _all(word: str, least: int, most: int, work: Callable[..., float], unit: str | None = None) -> Callable[..., Value]:
+def _all(
+    word: str, least: int, most: int, work: Callable[..., float], unit: str | None = None
+) -> Callable[..., Value]:
     def made(*parts: Value) -> Value:
         if not least <= len(parts) <= most:
-            raise ExpressionError(f"{word} takes {least if least == most else f'{least} or more'} {'value' if least == most == 1 else 'values'}, not {len(parts)}.")
+            raise ExpressionError(
+                f"{word} takes {least if least == most else f'{least} or more'}"
+                f" {'value' if least == most == 1 else 'values'}, not {len(parts)}."
+            )
         return _joined(word, parts, work, unit)
 
     return made
@@ -140,7 +168,9 @@ def _all(word: str, least: int, most: int, work: Callable[..., float], unit: str
 
 def _mix(*parts: Value) -> Value:
     if len(parts) != 3 or parts[2].unit:
-        raise ExpressionError("mix takes two things of one kind and a plain number from 0 to 1: mix(low, high, 0.5).")
+        raise ExpressionError(
+            "mix takes two things of one kind and a plain number from 0 to 1: mix(low, high, 0.5)."
+        )
     ends, share = _joined("mix", parts[:2], lambda a, b: 0.0), parts[2].at
     first, second = parts[0].at, parts[1].at
 
@@ -209,7 +239,10 @@ class _Reader(Transformer):
     @staticmethod
     def _worked(word, sign, a, b, unit, work):
         if unit is None:
-            raise ExpressionError(f"{a.unit or 'A plain number'} {word} {b.unit or 'a plain number'} makes no sense here ({sign}).")
+            raise ExpressionError(
+                f"{a.unit or 'A plain number'} {word} {b.unit or 'a plain number'} makes no sense here"
+                f" ({sign})."
+            )
         first, second = a.at, b.at
         fixed = None
         if a.fixed is not None and b.fixed is not None and not (sign == "/" and b.fixed == 0.0):

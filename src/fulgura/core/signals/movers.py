@@ -38,7 +38,14 @@ class Mover(Kind):
 
     def trouble(self, order: dict[str, int]) -> str:
         """What is wrong with it, in words; empty when nothing is. order: the signals that there are."""
-        return next((f"The signal “{signal}” that it listens to is gone." for signal in self.refers_to() if signal not in order), "")
+        return next(
+            (
+                f"The signal “{signal}” that it listens to is gone."
+                for signal in self.refers_to()
+                if signal not in order
+            ),
+            "",
+        )
 
 
 ONE_SHOT = "On: one turn for each hit of a signal, then rest; off: on and on"
@@ -54,11 +61,14 @@ class Turning(Mover):
         return (self.trigger,) if self.once and self.trigger else ()
 
     def start(self, seed):
-        # Turns at the anchor, the clock there, the clock, the rate there, seconds since the hit or none, seed.
+        # Turns at the anchor, the clock there, the clock, the rate there, seconds since the hit or none,
+        # seed.
         return [0.0, 0.0, 0.0, None, None, seed]
 
     def turned(self, state: State, now: Moment, rate: float, by_beat: bool) -> float | None:
-        """Turns so far, whole and part; None while a single turn has ended. rate: turns a second, or beats a turn."""
+        """Turns so far, whole and part; None while a single turn has ended. rate: turns a second, or beats a
+        turn.
+        """
         state[2] += now.dt
         clock = now.beats if by_beat else state[2]
         if self.once:
@@ -82,12 +92,16 @@ class Lfo(Turning):
 
     title = "LFO"
 
-    shape: Literal["sine", "triangle", "saw", "square", "random"] = param("sine", help="The form of a swing; random glides from one random value to the next")
+    shape: Literal["sine", "triangle", "saw", "square", "random"] = param(
+        "sine", help="The form of a swing; random glides from one random value to the next"
+    )
     by: Literal["beats", "seconds"] = param("beats", help="What it is counted in", title="Counted in")
     beats: Beats = param(4.0, 0.0625, 64.0, "Beats of one swing", title="Every", when=("by", "beats"))
     rate: Frequency = param(0.5, 0.01, 25.0, "Swings a second", when=("by", "seconds"))
     phase: Ratio = param(0.0, help="Where in the swing it begins")
-    skew: Ratio = param(0.5, 0.02, 0.98, "Where the middle of a swing lies: share of it that rises, or that a square is on")
+    skew: Ratio = param(
+        0.5, 0.02, 0.98, "Where the middle of a swing lies: share of it that rises, or that a square is on"
+    )
     once: bool = param(False, help=ONE_SHOT, title="Once")
     trigger: SignalRef = param("", help=TRIGGER, when=("once", "true"))
 
@@ -120,7 +134,10 @@ def swing(shape: str, phase: float, skew: float, seed: int = 0, turn: int = 0) -
 class Envelope(Turning):
     """A line drawn by hand over some beats."""
 
-    points: Points = param([(0.0, 0.0), (0.25, 1.0), (1.0, 0.0)], help="Corners of the line: place in the length and height, both 0 to 1")
+    points: Points = param(
+        [(0.0, 0.0), (0.25, 1.0), (1.0, 0.0)],
+        help="Corners of the line: place in the length and height, both 0 to 1",
+    )
     beats: Beats = param(4.0, 0.25, 64.0, "How long it is", title="Length")
     once: bool = param(False, help=ONE_SHOT, title="Once")
     trigger: SignalRef = param("", help=TRIGGER, when=("once", "true"))
@@ -140,7 +157,9 @@ def _flat(points: tuple[tuple[float, float], ...]) -> NDArray:
 class Pattern(Mover):
     """A row of steps that are gone through on the beat. A step above 0 is a hit of that strength, too."""
 
-    steps: Steps = param([1.0, 0.0, 0.5, 0.0, 1.0, 0.0, 0.5, 0.25], help="Height of each step; from 4 to 64 of them")
+    steps: Steps = param(
+        [1.0, 0.0, 0.5, 0.0, 1.0, 0.0, 0.5, 0.25], help="Height of each step; from 4 to 64 of them"
+    )
     beats: Beats = param(0.25, 0.0625, 8.0, "Beats of one step", title="Step every")
     length: Ratio = param(1.0, 0.05, 1.0, "Share of its step for which it sounds")
     glide: bool = param(False, help="On: runs from each height to the next")
@@ -179,7 +198,14 @@ class Sum(Mover):
 
     title = "Expression"
 
-    words: Words = param("0.7 * low + 0.3 * high", help="Signals by name, numbers with units, + - * / and brackets; min, max, mean, abs, floor, clamp, step, mix, wave, ramp", title="Is")
+    words: Words = param(
+        "0.7 * low + 0.3 * high",
+        help=(
+            "Signals by name, numbers with units, + - * / and brackets; min, max, mean, abs, floor, clamp,"
+            " step, mix, wave, ramp"
+        ),
+        title="Is",
+    )
 
     def refers_to(self):
         made = _compiled(self.words)
@@ -189,7 +215,9 @@ class Sum(Mover):
         made = _compiled(self.words)
         if isinstance(made, str):
             return made
-        return next((f"There is no signal called “{name}”." for name in made.signals if name not in order), "")
+        return next(
+            (f"There is no signal called “{name}”." for name in made.signals if name not in order), ""
+        )
 
     def step(self, state, now):
         made = _compiled(self.words)

@@ -16,7 +16,8 @@ LEVEL, BEAT, BEAT_PHASE, BAR_PHASE = "level", "beat", "beat-phase", "bar-phase"
 class SignalInfo(BaseModel):
     """One signal as the desk shows it. pitch: 0 (low) to 1 (high) for its colour, None for beat-made ones.
 
-    input: id of the input that it is heard in. word: what expressions and typed routes call it. by: what it follows.
+    input: id of the input that it is heard in. word: what expressions and typed routes call it. by: what it
+    follows.
     """
 
     id: str
@@ -44,17 +45,32 @@ def pitch_of(low_hz: float, high_hz: float) -> float:
 
 
 def signals(show: Show) -> list[SignalInfo]:
-    """The signals of a show, in the order of the live block: input by input, the main one first, then the movers."""
+    """The signals of a show, in the order of the live block: input by input, the main one first, then the
+    movers.
+    """
     heard = [signal for one in show.inputs for signal in _of_input(show, one)]
     inputs = {one.id: one.name for one in show.inputs}
     taken: set[str] = set()
     for signal in heard:
-        signal.word = _word(signal.name if signal.input == MAIN else f"{signal.name} of {inputs[signal.input]}", taken)
+        signal.word = _word(
+            signal.name if signal.input == MAIN else f"{signal.name} of {inputs[signal.input]}", taken
+        )
     made = []
     for mover in show.movers:
         kind = Mover.kinds[mover.part.kind]
         help = f"{kind.title or kind.__name__}: {(kind.__doc__ or '').splitlines()[0]}"
-        made.append(SignalInfo(id=f"mover-{mover.id}", name=mover.name, kind="mover", pitch=None, help=help, input="", word=_word(mover.name, taken), by=kind.made_by))
+        made.append(
+            SignalInfo(
+                id=f"mover-{mover.id}",
+                name=mover.name,
+                kind="mover",
+                pitch=None,
+                help=help,
+                input="",
+                word=_word(mover.name, taken),
+                by=kind.made_by,
+            )
+        )
     return heard + made
 
 
@@ -71,23 +87,52 @@ def _word(name: str, taken: set[str]) -> str:
 
 
 def _of_input(show: Show, place: Input) -> list[SignalInfo]:
-    """What one input gives. Bands and hits have ids of their own; what every input has is told apart by the input's."""
+    """What one input gives. Bands and hits have ids of their own; what every input has is told apart by the
+    input's.
+    """
     suffix = "" if place.id == MAIN else f"@{place.id}"
 
     def signal(id: str, name: str, kind: str, pitch: float | None, help: str) -> SignalInfo:
-        return SignalInfo(id=id, name=name, kind=kind, pitch=pitch, help=help, input=place.id, by="beat" if kind == "phase" or id.startswith(BEAT) else "sound")
+        return SignalInfo(
+            id=id,
+            name=name,
+            kind=kind,
+            pitch=pitch,
+            help=help,
+            input=place.id,
+            by="beat" if kind == "phase" or id.startswith(BEAT) else "sound",
+        )
 
-    found = [signal(f"{LEVEL}{suffix}", "Level", "level", 0.5, "RMS level of the whole sound, 1 is a full-scale sine.")]
+    found = [
+        signal(
+            f"{LEVEL}{suffix}", "Level", "level", 0.5, "RMS level of the whole sound, 1 is a full-scale sine."
+        )
+    ]
     found += [
-        signal(f"band-{b.id}", b.name, "level", pitch_of(b.low_hz, b.high_hz), f"Level between {b.low_hz:.0f} and {b.high_hz:.0f} Hz.")
-        for b in show.bands if b.input == place.id
+        signal(
+            f"band-{b.id}",
+            b.name,
+            "level",
+            pitch_of(b.low_hz, b.high_hz),
+            f"Level between {b.low_hz:.0f} and {b.high_hz:.0f} Hz.",
+        )
+        for b in show.bands
+        if b.input == place.id
     ]
     placed = {b.id: b for b in show.bands}
     for h in (h for h in show.hits if show.input_of(h) == place.id):
         band = placed.get(h.band)
         name = h.drum.capitalize() if h.drum else f"{band.name} hits" if band else h.id
         pitch = HIT_PITCH[h.drum] if h.drum else pitch_of(band.low_hz, band.high_hz) if band else None
-        found.append(signal(f"hit-{h.id}", name, "hits", pitch, f"Each hit of {name}, as strong as it was, for one frame. Smooth it to let it ring."))
+        found.append(
+            signal(
+                f"hit-{h.id}",
+                name,
+                "hits",
+                pitch,
+                f"Each hit of {name}, as strong as it was, for one frame. Smooth it to let it ring.",
+            )
+        )
     found += [signal(f"{d.id}{suffix}", d.title, "descriptor", None, d.help) for d in descriptors.ALL]
     return found + [
         signal(f"{BEAT}{suffix}", "Beat", "hits", None, "One hit on each predicted beat."),

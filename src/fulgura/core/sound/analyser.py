@@ -44,7 +44,9 @@ USUAL_DETECTORS = (
     hitting.Detector("snare", "snare", dead_time_s=0.06),
     hitting.Detector("hat", "hat", dead_time_s=0.05),
 )
-"""The three drums, and how soon the next can come: sooner than a sixteenth of 174 BPM (86 ms), or fast kicks would be lost."""
+"""The three drums, and how soon the next can come: sooner than a sixteenth of 174 BPM (86 ms), or fast kicks
+would be lost.
+"""
 
 
 @dataclass
@@ -66,7 +68,11 @@ class Analyser:
     samples gives the same results whatever was asked in between.
     """
 
-    def __init__(self, bands: tuple[BandSetting, ...] = USUAL_BANDS, detectors: tuple[hitting.Detector, ...] = USUAL_DETECTORS) -> None:
+    def __init__(
+        self,
+        bands: tuple[BandSetting, ...] = USUAL_BANDS,
+        detectors: tuple[hitting.Detector, ...] = USUAL_DETECTORS,
+    ) -> None:
         self.blocks = 0
         self.recent = np.zeros(spectrum.POINTS)
         self._mono = np.zeros(BLOCK)
@@ -76,8 +82,16 @@ class Analyser:
         self.loudness, self.descriptors = Loudness(), Descriptors()
         self.detectors: tuple[hitting.Detector, ...] = ()
         self._states = hitting.new_states(0)
-        self._drum_state, self._features, self._activations = drums.new_state(), np.zeros(drums.FEATURES, np.float32), np.zeros(len(drums.DRUMS))
-        self._said, self._surely, self._seen = drums.nothing_said(), np.zeros(len(drums.DRUMS)), np.zeros(second_look.FEATURES, np.float32)
+        self._drum_state, self._features, self._activations = (
+            drums.new_state(),
+            np.zeros(drums.FEATURES, np.float32),
+            np.zeros(len(drums.DRUMS)),
+        )
+        self._said, self._surely, self._seen = (
+            drums.nothing_said(),
+            np.zeros(len(drums.DRUMS)),
+            np.zeros(second_look.FEATURES, np.float32),
+        )
         self._weights, self._second_weights = drums.weights(), second_look.weights()
         self.bands: tuple[BandSetting, ...] = ()
         self.band_levels = np.zeros(0)
@@ -90,7 +104,9 @@ class Analyser:
         return self.blocks * BLOCK / SAMPLE_RATE
 
     def configure(self, bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> None:
-        """Change what is listened for. What stays the same keeps its state: moving one band disturbs no other."""
+        """Change what is listened for. What stays the same keeps its state: moving one band disturbs no
+        other.
+        """
         edges, old_edges = _edges(bands), self._edges
         bank = filters.Bank.of(edges)
         for i, edge in enumerate(edges):
@@ -106,16 +122,24 @@ class Analyser:
         self._squares, self._peaks = np.zeros(len(edges)), np.zeros(len(edges))
         self._drum_squares = self._squares[len(bands) :]
 
-    def _configure_hits(self, bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]) -> None:
+    def _configure_hits(
+        self, bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]
+    ) -> None:
         old = {detector.name: i for i, detector in enumerate(self.detectors)}
         states = hitting.new_states(len(detectors))
         for i, detector in enumerate(detectors):
             if detector.name in old:
                 states[i] = self._states[old[detector.name]]
-        self._states, self._settings = states, hitting.settings_of(detectors, tuple(band.name for band in bands))
+        self._states, self._settings = (
+            states,
+            hitting.settings_of(detectors, tuple(band.name for band in bands)),
+        )
         self._found = np.zeros(len(detectors), dtype=hitting.FOUND)
         rows = [(int(row["drum"]), int(row["band"])) for row in self._settings]
-        self._ranges = [tuple((hitting.OWN_BANDS[drum] + len(bands)).tolist()) if drum >= 0 else (band, band + 1) for drum, band in rows]
+        self._ranges = [
+            tuple((hitting.OWN_BANDS[drum] + len(bands)).tolist()) if drum >= 0 else (band, band + 1)
+            for drum, band in rows
+        ]
 
     def push(self, block: NDArray) -> Heard:
         """Hear one block: shape (256,) or (256, channels), full scale = 1; channels are averaged.
@@ -128,28 +152,67 @@ class Analyser:
         mono, block = self._mono, block if block.ndim == 2 else block[:, None]
         _mono(block, mono)
         bank = self._bank
-        measured = _hear(mono, self.recent, bank.rows, bank.state, bank.steep, bank.more, bank.more_state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
+        measured = _hear(
+            mono,
+            self.recent,
+            bank.rows,
+            bank.state,
+            bank.steep,
+            bank.more,
+            bank.more_state,
+            self._squares,
+            self._peaks,
+            self.band_levels,
+            self._gain,
+            self._up,
+            self._down,
+        )
         if measured[2]:
             heard.repaired = measured[2]
             block = levels.repair(block)
-            measured = _hear(levels.repair(mono), self.recent, bank.rows, bank.state, bank.steep, bank.more, bank.more_state, self._squares, self._peaks, self.band_levels, self._gain, self._up, self._down)
+            measured = _hear(
+                levels.repair(mono),
+                self.recent,
+                bank.rows,
+                bank.state,
+                bank.steep,
+                bank.more,
+                bank.more_state,
+                self._squares,
+                self._peaks,
+                self.band_levels,
+                self._gain,
+                self._up,
+                self._down,
+            )
         total, peak, _ = measured
         self.blocks += 1
         now = self.time
         heard.loudness = self.loudness.push(block)
         self.descriptors.hear(block, mono)
         self.mean_square += _METER * (total - self.mean_square)
-        self.last_mean_square, self.rms, self.peak = total, self.mean_square ** 0.5, peak
+        self.last_mean_square, self.rms, self.peak = total, self.mean_square**0.5, peak
         drums.hear(self._drum_state, self._drum_squares, self._features, *self._weights, self._said)
         if hitting.wonders(self._settings, self._states, self._said[0]):
             second_look.judge(self._features, self._said, self._seen, *self._second_weights, self._surely)
-        told = hitting.detect(self._settings, self._states, self._squares, len(self.bands), self._said[0], self._surely, now, self._found)
+        told = hitting.detect(
+            self._settings,
+            self._states,
+            self._squares,
+            len(self.bands),
+            self._said[0],
+            self._surely,
+            now,
+            self._found,
+        )
         for detector, reason, t, strength, threshold in self._found[:told].tolist() if told else ():
-            hit = hitting.Hit(self.detectors[detector].name, t, now, strength, threshold, hitting.REASONS[reason])
+            hit = hitting.Hit(
+                self.detectors[detector].name, t, now, strength, threshold, hitting.REASONS[reason]
+            )
             (heard.rejected if reason else heard.hits).append(hit)
         if self.blocks % (beating.HOP // BLOCK) == 0:
             drums.lately(self._said, self._activations)
-            beat = beating.track(self.beat, self.recent[-beating.WINDOW:], now, self._activations)
+            beat = beating.track(self.beat, self.recent[-beating.WINDOW :], now, self._activations)
             if beat is not None:
                 heard.beats.append(beat)
             flux = self.beat.flux
@@ -192,10 +255,25 @@ _METER = levels.coefficient(0.3, BLOCK_RATE)
 
 
 @njit(cache=True)
-def _hear(mono: NDArray, recent: NDArray, rows: NDArray, state: NDArray, steep: NDArray, more: NDArray, more_state: NDArray, squares: NDArray, peaks: NDArray, band_levels: NDArray, gain: NDArray, up: NDArray, down: NDArray) -> tuple[float, float, int]:
+def _hear(
+    mono: NDArray,
+    recent: NDArray,
+    rows: NDArray,
+    state: NDArray,
+    steep: NDArray,
+    more: NDArray,
+    more_state: NDArray,
+    squares: NDArray,
+    peaks: NDArray,
+    band_levels: NDArray,
+    gain: NDArray,
+    up: NDArray,
+    down: NDArray,
+) -> tuple[float, float, int]:
     """One block through level, bank and band followers, all in place; returns what ``levels.measure`` does.
 
-    Compiled in one piece: so short a block costs more in calls than in arithmetic. A damaged block changes nothing.
+    Compiled in one piece: so short a block costs more in calls than in arithmetic. A damaged block changes
+    nothing.
     """
     measured = measure(mono)
     if measured[2]:
@@ -215,5 +293,7 @@ def _hear(mono: NDArray, recent: NDArray, rows: NDArray, state: NDArray, steep: 
 
 
 def _edges(bands: tuple[BandSetting, ...]) -> list[tuple]:
-    """The filters that are needed, in order: the bands, then those that drums are heard in, whose pulse the beat needs."""
+    """The filters that are needed, in order: the bands, then those that drums are heard in, whose pulse the
+    beat needs.
+    """
     return [(band.low_hz, band.high_hz, band.slope) for band in bands] + list(drums.BANDS)

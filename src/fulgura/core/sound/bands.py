@@ -24,14 +24,17 @@ NOTHING = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 
 @lru_cache(512)
 def design(low_hz: float, high_hz: float, rate_hz: float = SAMPLE_RATE, slope: str = "usual") -> NDArray:
-    """Sections of one band, shape (2, 6), or (4, 6) of a steep one, rows (b0, b1, b2, 1, a1, a2) as scipy.signal has them.
+    """Sections of one band, shape (2, 6), or (4, 6) of a steep one, rows (b0, b1, b2, 1, a1, a2) as
+    scipy.signal has them.
 
-    A band that starts at 20 Hz or below is a low-pass, one that ends at 20 kHz or above a high-pass, both falling
-    twice as fast on their one side; any other a band-pass with -3 dB at both edges. Raises ValueError when the edges
-    are not in order, KeyError for an unknown slope.
+    A band that starts at 20 Hz or below is a low-pass, one that ends at 20 kHz or above a high-pass, both
+    falling twice as fast on their one side; any other a band-pass with -3 dB at both edges. Raises ValueError
+    when the edges are not in order, KeyError for an unknown slope.
     """
     order = SLOPES[slope]
-    from scipy.signal import butter  # Takes a second or more to import, and the web process never designs a filter.
+    from scipy.signal import (
+        butter,
+    )  # Takes a second or more to import, and the web process never designs a filter.
 
     if not 0 < low_hz < high_hz:
         raise ValueError(f"A band must start below its end; {low_hz:g} Hz to {high_hz:g} Hz does not.")
@@ -46,17 +49,19 @@ def design(low_hz: float, high_hz: float, rate_hz: float = SAMPLE_RATE, slope: s
 
 
 LANES = 16
-"""Bands that are filtered side by side: a number known when it is compiled lets the processor work on several at once."""
+"""Bands that are filtered side by side: a number known when it is compiled lets the processor work on several
+at once.
+"""
 
 
 @dataclass
 class Bank:
     """Many bands over one sound, in groups of LANES; what is over in the last group filters nothing.
 
-    rows: (groups, 10 * LANES), the numbers b0, b1, b2, a1, a2 of the first section, then of the second, each for all
-    bands of the group; state: (groups, 4 * LANES), both delays of the first section, then of the second, zeros at the
-    start. Steep bands go through two more sections: steep (bands that are steep,) names them, more (steep, 4, 6) holds
-    all of their sections, more_state (steep, 4, 2) their delays.
+    rows: (groups, 10 * LANES), the numbers b0, b1, b2, a1, a2 of the first section, then of the second, each
+    for all bands of the group; state: (groups, 4 * LANES), both delays of the first section, then of the
+    second, zeros at the start. Steep bands go through two more sections: steep (bands that are steep,) names
+    them, more (steep, 4, 6) holds all of their sections, more_state (steep, 4, 2) their delays.
     """
 
     rows: NDArray
@@ -74,22 +79,34 @@ class Bank:
         numbers = np.zeros((groups * LANES, 5 * SECTIONS))
         for i, sections in enumerate(designs):
             numbers[i] = sections[:SECTIONS, [0, 1, 2, 4, 5]].ravel()
-        rows = np.ascontiguousarray(numbers.reshape(groups, LANES, 5 * SECTIONS).swapaxes(1, 2)).reshape(groups, 5 * SECTIONS * LANES)
+        rows = np.ascontiguousarray(numbers.reshape(groups, LANES, 5 * SECTIONS).swapaxes(1, 2)).reshape(
+            groups, 5 * SECTIONS * LANES
+        )
         more = np.array([designs[i] for i in steep]).reshape(len(steep), STEEPEST, 6)
-        return cls(rows, np.zeros((groups, 2 * SECTIONS * LANES)), np.array(steep, dtype=np.int64), more, np.zeros((len(steep), STEEPEST, 2)))
+        return cls(
+            rows,
+            np.zeros((groups, 2 * SECTIONS * LANES)),
+            np.array(steep, dtype=np.int64),
+            more,
+            np.zeros((len(steep), STEEPEST, 2)),
+        )
 
     def take_over(self, band: int, other: "Bank", other_band: int) -> None:
         """Go on with the state that a band of the same design has in another bank."""
         self._delays(band)[:] = other._delays(other_band)
         if band in self.steep:
-            self.more_state[np.searchsorted(self.steep, band)] = other.more_state[np.searchsorted(other.steep, other_band)]
+            self.more_state[np.searchsorted(self.steep, band)] = other.more_state[
+                np.searchsorted(other.steep, other_band)
+            ]
 
     def _delays(self, band: int) -> NDArray:
         return self.state.reshape(len(self.state), 2 * SECTIONS, LANES)[band // LANES, :, band % LANES]
 
 
 NO_DENORMALS = 1e-30
-"""Added to every sample: states that fade to numbers too small for the processor's fast path cost ten times as much."""
+"""Added to every sample: states that fade to numbers too small for the processor's fast path cost ten times
+as much.
+"""
 
 
 @njit(cache=True, fastmath={"contract", "nnan", "ninf", "nsz"})
@@ -97,9 +114,10 @@ def filter_bank(rows: NDArray, state: NDArray, samples: NDArray, squares: NDArra
     """Run samples (n,) through every band of a ``Bank``; state is moved on in place.
 
     Fills squares and peaks, both (bands,): mean square and largest absolute sample of each band's output.
-    Direct form II transposed, as in scipy.signal.sosfilt, which the tests compare it with. Compiled because a call of
-    sosfilt for each band of each block costs more than the rest of the analyser. All of a group's numbers lie in one
-    array at distances that the compiler knows: only then does it filter four bands or more with one instruction.
+    Direct form II transposed, as in scipy.signal.sosfilt, which the tests compare it with. Compiled because a
+    call of sosfilt for each band of each block costs more than the rest of the analyser. All of a group's
+    numbers lie in one array at distances that the compiler knows: only then does it filter four bands or more
+    with one instruction.
     """
     work = np.empty(6 * LANES)
     for group in range(rows.shape[0]):
@@ -126,10 +144,14 @@ def filter_bank(rows: NDArray, state: NDArray, samples: NDArray, squares: NDArra
 
 
 @njit(cache=True)
-def filter_steep(steep: NDArray, sections: NDArray, state: NDArray, samples: NDArray, squares: NDArray, peaks: NDArray) -> None:
-    """Run samples through all four sections of the bands that ``steep`` names; their squares and peaks are overwritten.
+def filter_steep(
+    steep: NDArray, sections: NDArray, state: NDArray, samples: NDArray, squares: NDArray, peaks: NDArray
+) -> None:
+    """Run samples through all four sections of the bands that ``steep`` names; their squares and peaks are
+    overwritten.
 
-    They are few and are heard twice: the two sections that every band has cost less than asking which has more.
+    They are few and are heard twice: the two sections that every band has cost less than asking which has
+    more.
     """
     for row in range(steep.shape[0]):
         square, peak = 0.0, 0.0

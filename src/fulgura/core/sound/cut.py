@@ -1,9 +1,10 @@
 """Was another record cut in? Judged by what is heard in each band, not by its rhythm.
 
-Audio novelty (J. Foote, "Automatic audio segmentation using a measure of audio novelty", ICME 2000) in a causal form: of every
-band the quantiles of its level in the last three quarters of a second are set beside those of the stretches before, and beside
-how much these differ among themselves. A perceptron that was taught with records cut together, and with fills, crashes and
-breakdowns of records that go on, says whether it is another one. The weights are taught by ``bench/teach_cut.py``.
+Audio novelty (J. Foote, "Automatic audio segmentation using a measure of audio novelty", ICME 2000) in a
+causal form: of every band the quantiles of its level in the last three quarters of a second are set beside
+those of the stretches before, and beside how much these differ among themselves. A perceptron that was taught
+with records cut together, and with fills, crashes and breakdowns of records that go on, says whether it is
+another one. The weights are taught by ``bench/teach_cut.py``.
 """
 
 from dataclasses import dataclass, field
@@ -18,29 +19,35 @@ BANDS = 24
 STEPS, BEFORE = 70, 5
 """Steps of the onset curve in one stretch (0.75 s), and how many stretches are looked back upon."""
 EVERY, REST = 10, 281
-"""Steps between two looks, so that stretches end where looks were taken; and after a cut until the next may be found (3 s)."""
+"""Steps between two looks, so that stretches end where looks were taken; and after a cut until the next may
+be found (3 s).
+"""
 LOOKS = BEFORE * STEPS // EVERY + 1
 """Looks that are kept."""
 LEAST = STEPS * 5 // 2
 """Steps that must have been heard before anything can be said."""
 QUANTILES = np.array([0.1, 0.5, 0.9])
 KINDS = 4
-"""What the network sees of each band and quantile: how far the last stretch is from the mean of those before, and from the nearest of
-them; how far these are apart; and where their mean lies."""
+"""What the network sees of each band and quantile: how far the last stretch is from the mean of those before,
+and from the nearest of them; how far these are apart; and where their mean lies.
+"""
 FEATURES = KINDS * len(QUANTILES) * BANDS
 ENOUGH = -2.0
-"""Log odds from which on it is taken for a cut. On other clips than those of the tables 93 of 100 cuts are found within a second, half
-of them in 0.55 s, and about one look in 1500 at a record that goes on is taken for one."""
+"""Log odds from which on it is taken for a cut. On other clips than those of the tables 93 of 100 cuts are
+found within a second, half of them in 0.55 s, and about one look in 1500 at a record that goes on is taken
+for one.
+"""
 FLOOR, LEAST_LEVEL = 1e-5, 1e-8
 """Levels are seen down to 100 dB below the loudest of the last seconds."""
 
 
 @dataclass
 class Cut:
-    """levels: log levels of the bands in the last STEPS steps, a ring; evidence: how well what was heard in these fits each kind of
-    place in a beat, a ring (see tempo.py); seen: the quantiles of the bands at each of the last looks, a ring; steps: how many were
-    heard since sound began; found: the one at which a cut was found last. The weights are read from the disk here and never while
-    it plays."""
+    """levels: log levels of the bands in the last STEPS steps, a ring; evidence: how well what was heard in
+    these fits each kind of place in a beat, a ring (see tempo.py); seen: the quantiles of the bands at each
+    of the last looks, a ring; steps: how many were heard since sound began; found: the one at which a cut was
+    found last. The weights are read from the disk here and never while it plays.
+    """
 
     levels: NDArray = field(default_factory=lambda: np.zeros((STEPS, BANDS), np.float32))
     evidence: NDArray = field(default_factory=lambda: np.ones((STEPS, 4)))
@@ -58,7 +65,8 @@ def begin(state: Cut) -> None:
 def heard(state: Cut, levels: NDArray, loudest: float, likely: NDArray) -> float:
     """Take one step: levels (24,) of the bands, the loudest lately, likely (4,).
 
-    Returns how likely it is that another record was cut in within the last STEPS steps, at least a half; 0 where that is not found.
+    Returns how likely it is that another record was cut in within the last STEPS steps, at least a half; 0
+    where that is not found.
     """
     _keep(state.levels, state.evidence, state.steps % STEPS, levels, FLOOR * loudest + LEAST_LEVEL, likely)
     state.steps += 1
@@ -76,12 +84,19 @@ def heard(state: Cut, levels: NDArray, loudest: float, likely: NDArray) -> float
 
 
 def log_odds(state: Cut, look: int) -> float:
-    """Of another record's having been cut in lately, as the network says, which was taught for STEPS steps ago; look: the number of the
-    last one, from LEAST steps on. What is much unlike is beyond doubt sooner."""
+    """Of another record's having been cut in lately, as the network says, which was taught for STEPS steps
+    ago; look: the number of the last one, from LEAST steps on. What is much unlike is beyond doubt sooner.
+    """
     answers = np.zeros(2, np.float32)
     # Stretches of which less than half was heard are taken to have been as the one after them.
     whole = min(BEFORE, (state.steps - STEPS // 2) // STEPS)
-    perceptron.ask(features(state.seen[[(look - min(back, whole) * STEPS // EVERY) % LOOKS for back in range(BEFORE + 1)]]), *state.weights, answers)
+    perceptron.ask(
+        features(
+            state.seen[[(look - min(back, whole) * STEPS // EVERY) % LOOKS for back in range(BEFORE + 1)]]
+        ),
+        *state.weights,
+        answers,
+    )
     return float(answers[1] - answers[0])
 
 
@@ -97,7 +112,9 @@ def quantiles(levels: NDArray) -> NDArray:
 
 @njit(cache=True)
 def features(stretches: NDArray) -> NDArray:
-    """What the network sees of the quantiles (BEFORE + 1, 72) of the last stretch and of those before, the latest first: (FEATURES,) float32."""
+    """What the network sees of the quantiles (BEFORE + 1, 72) of the last stretch and of those before, the
+    latest first: (FEATURES,) float32.
+    """
     many, size = stretches.shape
     found, overall = np.empty(KINDS * size, np.float32), np.float32(0.0)
     for k in range(size):
@@ -107,15 +124,24 @@ def features(stretches: NDArray) -> NDArray:
         for back in range(1, many):
             spread += (stretches[back, k] - mean) ** 2 / np.float32(many - 1)
             nearest = min(nearest, abs(now - stretches[back, k]))
-        found[k], found[size + k], found[2 * size + k], found[3 * size + k] = now - mean, nearest, np.sqrt(spread), mean
+        found[k], found[size + k], found[2 * size + k], found[3 * size + k] = (
+            now - mean,
+            nearest,
+            np.sqrt(spread),
+            mean,
+        )
         overall += mean / np.float32(size)
     found[3 * size :] -= overall
     return found
 
 
 @njit(cache=True)
-def _keep(kept: NDArray, evidence: NDArray, place: int, levels: NDArray, floor: float, likely: NDArray) -> None:
-    """One step into both rings; compiled, as in numpy these few numbers cost more in calls than in arithmetic."""
+def _keep(
+    kept: NDArray, evidence: NDArray, place: int, levels: NDArray, floor: float, likely: NDArray
+) -> None:
+    """One step into both rings; compiled, as in numpy these few numbers cost more in calls than in
+    arithmetic.
+    """
     for band in range(levels.shape[0]):
         kept[place, band] = np.log(levels[band] + floor)
     evidence[place] = likely

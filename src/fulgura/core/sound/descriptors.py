@@ -1,9 +1,10 @@
-"""What else is in the sound beside bands: brightness, noisiness, density, novelty, build-up and drop, pitch, space.
+"""What else is in the sound beside bands: brightness, noisiness, density, novelty, build-up and drop, pitch,
+space.
 
-Centroid and flatness as in G. Peeters, "A large set of audio features for sound description" (IRCAM, 2004); novelty
-as the distance between what is heard now and what was heard before, after J. Foote, "Automatic audio segmentation
-using a measure of audio novelty" (ICME 2000), in a causal form; chroma after T. Fujishima, "Realtime chord
-recognition of musical sound" (ICMC 1999). Everything is heard from the past alone.
+Centroid and flatness as in G. Peeters, "A large set of audio features for sound description" (IRCAM, 2004);
+novelty as the distance between what is heard now and what was heard before, after J. Foote, "Automatic audio
+segmentation using a measure of audio novelty" (ICME 2000), in a causal form; chroma after T. Fujishima,
+"Realtime chord recognition of musical sound" (ICMC 1999). Everything is heard from the past alone.
 """
 
 from dataclasses import dataclass
@@ -29,15 +30,42 @@ class Descriptor:
 
 
 ALL = (
-    Descriptor("brightness", "Brightness", "Where the middle of the sound's spectrum lies: 0 at 100 Hz and below, 1 at 8 kHz (spectral centroid)."),
+    Descriptor(
+        "brightness",
+        "Brightness",
+        "Where the middle of the sound's spectrum lies: 0 at 100 Hz and below, 1 at 8 kHz (spectral"
+        " centroid).",
+    ),
     Descriptor("noisiness", "Noisiness", "0 for tones, 1 for hiss (spectral flatness)."),
     Descriptor("density", "Density", "How many onsets there are: 1 is sixteen a second."),
-    Descriptor("novelty", "Novelty", "How different the sound is from what was heard before: jumps when a new section comes."),
+    Descriptor(
+        "novelty",
+        "Novelty",
+        "How different the sound is from what was heard before: jumps when a new section comes.",
+    ),
     Descriptor("build-up", "Build-up", "Rises while level and brightness climb over some bars."),
-    Descriptor("drop", "Drop", "Jumps to 1 when the low end comes back after a build-up or a break, and falls within two seconds."),
-    Descriptor("pitch-class", "Pitch class", "The strongest note whatever its octave: C is 0, then a twelfth for each semitone up to B."),
-    Descriptor("width", "Stereo width", "Share of what differs between left and right: 0 when both are the same, 0.5 when they have nothing in common, 1 when one is the other turned over."),
-    Descriptor("phase", "Stereo phase", "1 when left and right move together, 0.5 when they are unrelated, 0 when one is the other turned over."),
+    Descriptor(
+        "drop",
+        "Drop",
+        "Jumps to 1 when the low end comes back after a build-up or a break, and falls within two seconds.",
+    ),
+    Descriptor(
+        "pitch-class",
+        "Pitch class",
+        "The strongest note whatever its octave: C is 0, then a twelfth for each semitone up to B.",
+    ),
+    Descriptor(
+        "width",
+        "Stereo width",
+        "Share of what differs between left and right: 0 when both are the same, 0.5 when they have nothing"
+        " in common, 1 when one is the other turned over.",
+    ),
+    Descriptor(
+        "phase",
+        "Stereo phase",
+        "1 when left and right move together, 0.5 when they are unrelated, 0 when one is the other turned"
+        " over.",
+    ),
 )
 IDS = tuple(d.id for d in ALL)
 _BRIGHTNESS, _NOISINESS, _DENSITY, _NOVELTY, _BUILD, _DROP, _PITCH, _WIDTH, _PHASE = range(len(ALL))
@@ -94,8 +122,8 @@ class Descriptors:
     def step(self, sizes: NDArray, profile: NDArray, onset: bool, total: float) -> None:
         """Every second block, from the beat's transform.
 
-        sizes: bin magnitudes of 1024 samples under a Hann window (513,); profile: its 24 band levels; onset: whether
-        one began; total: mean square of the sound.
+        sizes: bin magnitudes of 1024 samples under a Hann window (513,); profile: its 24 band levels; onset:
+        whether one began; total: mean square of the sound.
         """
         self.steps += 1
         _step(sizes, profile, onset, total, self._trend, self._profiles, self.values)
@@ -106,11 +134,21 @@ class Descriptors:
         if not sounding:
             self.chroma *= 0.8
             return
-        self.values[_PITCH] = _notes(self._long, self._at, _chroma_window(), self._ordered, _classes(), self.chroma) / 12.0
+        self.values[_PITCH] = (
+            _notes(self._long, self._at, _chroma_window(), self._ordered, _classes(), self.chroma) / 12.0
+        )
 
 
 @njit(cache=True)
-def _step(sizes: NDArray, profile: NDArray, onset: bool, total: float, trend: NDArray, profiles: NDArray, values: NDArray) -> None:
+def _step(
+    sizes: NDArray,
+    profile: NDArray,
+    onset: bool,
+    total: float,
+    trend: NDArray,
+    profiles: NDArray,
+    values: NDArray,
+) -> None:
     """One step of everything that follows the spectrum; trend, profiles and values are moved on in place."""
     sounding = total > _SILENCE
     bright, flatness, low = 0.0, 0.0, 0.0
@@ -132,8 +170,8 @@ def _step(sizes: NDArray, profile: NDArray, onset: bool, total: float, trend: ND
 def _trends(low_db: float, all_db: float, bright: float, trend: NDArray, values: NDArray) -> None:
     """Build-up: level and brightness above where they were some bars ago. Drop: the low end leaps back.
 
-    trend: slow means of low end and whole in dB and of brightness, over a beat or two and over some bars; then
-    density, seconds since the low end was weak, and whether anything was heard yet.
+    trend: slow means of low end and whole in dB and of brightness, over a beat or two and over some bars;
+    then density, seconds since the low end was weak, and whether anything was heard yet.
     """
     short, past, other = trend[0], trend[1], trend[2]
     now = (low_db, all_db, bright)
@@ -183,7 +221,9 @@ def _space(block: NDArray, space: NDArray, values: NDArray) -> None:
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
 def _shape(sizes: NDArray) -> tuple[float, float, float]:
-    """(spectral centroid in Hz, spectral flatness 0..1, share below 165 Hz) of magnitudes (513,) from 47 Hz to 16 kHz, by power."""
+    """(spectral centroid in Hz, spectral flatness 0..1, share below 165 Hz) of magnitudes (513,) from 47 Hz
+    to 16 kHz, by power.
+    """
     step = SAMPLE_RATE / (2.0 * (sizes.shape[0] - 1))
     total, moment, logs, low, product = 1e-30, 0.0, 0.0, 0.0, 1.0
     last = int(16_000.0 / step)
@@ -192,7 +232,8 @@ def _shape(sizes: NDArray) -> tuple[float, float, float]:
         total += power
         moment += power * k
         low += power if k <= 3 else 0.0
-        # One logarithm of eight numbers' product instead of eight: they lie between 1e-20 and 1e6, so it stays in range.
+        # One logarithm of eight numbers' product instead of eight: they lie between 1e-20 and 1e6, so it
+        # stays in range.
         product *= power + 1e-20
         if k % 8 == 0:
             logs += np.log(product)
@@ -226,8 +267,12 @@ def _in_order(ring: NDArray, at: int, window: NDArray, out: NDArray) -> None:
 
 
 @njit(cache=True)
-def _notes(ring: NDArray, at: int, window: NDArray, ordered: NDArray, classes: NDArray, chroma: NDArray) -> int:
-    """Lean the chroma (12,) toward the power of each pitch class in the ring's samples; returns the strongest."""
+def _notes(
+    ring: NDArray, at: int, window: NDArray, ordered: NDArray, classes: NDArray, chroma: NDArray
+) -> int:
+    """Lean the chroma (12,) toward the power of each pitch class in the ring's samples; returns the
+    strongest.
+    """
     _in_order(ring, at, window, ordered)
     spectrum = rfft(ordered)
     heard = np.zeros(12)

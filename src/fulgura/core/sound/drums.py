@@ -1,8 +1,10 @@
-"""Which drum was that: a few small networks that together hear kick, snare and hat in the levels of twelve bands.
+"""Which drum was that: a few small networks that together hear kick, snare and hat in the levels of twelve
+bands.
 
-Each is a multilayer perceptron over the last eight blocks, in the manner of drum transcription by activation functions
-(C.-W. Wu et al., "A review of automatic drum transcription", IEEE/ACM TASLP 26(9), 2018), kept so small that it
-costs a few microseconds a block. The weights are taught by ``bench/teach.py`` on sounds with truth by construction.
+Each is a multilayer perceptron over the last eight blocks, in the manner of drum transcription by activation
+functions (C.-W. Wu et al., "A review of automatic drum transcription", IEEE/ACM TASLP 26(9), 2018), kept so
+small that it costs a few microseconds a block. The weights are taught by ``bench/teach.py`` on sounds with
+truth by construction.
 """
 
 import numpy as np
@@ -13,7 +15,21 @@ from fulgura.core import BLOCK, SAMPLE_RATE
 from fulgura.core.sound import perceptron
 
 DRUMS = ("kick", "snare", "hat")
-EDGES_HZ = (20.0, 60.0, 110.0, 200.0, 350.0, 600.0, 1_100.0, 2_000.0, 3_500.0, 6_000.0, 9_000.0, 13_000.0, 20_000.0)
+EDGES_HZ = (
+    20.0,
+    60.0,
+    110.0,
+    200.0,
+    350.0,
+    600.0,
+    1_100.0,
+    2_000.0,
+    3_500.0,
+    6_000.0,
+    9_000.0,
+    13_000.0,
+    20_000.0,
+)
 BANDS = tuple(zip(EDGES_HZ, EDGES_HZ[1:]))
 FRAMES = 8
 """Blocks that the network sees: 43 ms."""
@@ -30,7 +46,14 @@ _BLOCK_S = BLOCK / SAMPLE_RATE
 _FORGET = float(np.exp(-_BLOCK_S / 3.0))
 _SLOW = float(1.0 - np.exp(-_BLOCK_S / 0.25))
 
-STATE = np.dtype([("loudest", "f8"), ("band_loudest", "f8", (len(BANDS),)), ("slow", "f8", (len(BANDS),)), ("recent", "f4", (FRAMES, len(BANDS)))])
+STATE = np.dtype(
+    [
+        ("loudest", "f8"),
+        ("band_loudest", "f8", (len(BANDS),)),
+        ("slow", "f8", (len(BANDS),)),
+        ("recent", "f4", (FRAMES, len(BANDS))),
+    ]
+)
 
 
 def new_state() -> NDArray:
@@ -72,8 +95,21 @@ def look(state: NDArray, squares: NDArray, features: NDArray) -> None:
 
 
 @njit(cache=True)
-def hear(state: NDArray, squares: NDArray, features: NDArray, w1: NDArray, b1: NDArray, w2: NDArray, b2: NDArray, w3: NDArray, b3: NDArray, said: NDArray) -> None:
-    """One block's step: ``look``, then the networks' mean log odds of each drum come first in said (PAST, 3), before older ones."""
+def hear(
+    state: NDArray,
+    squares: NDArray,
+    features: NDArray,
+    w1: NDArray,
+    b1: NDArray,
+    w2: NDArray,
+    b2: NDArray,
+    w3: NDArray,
+    b3: NDArray,
+    said: NDArray,
+) -> None:
+    """One block's step: ``look``, then the networks' mean log odds of each drum come first in said (PAST, 3),
+    before older ones.
+    """
     look(state, squares, features)
     for k in range(said.shape[0] - 1, 0, -1):
         said[k] = said[k - 1]

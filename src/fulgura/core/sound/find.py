@@ -27,8 +27,8 @@ class Proposal:
 def propose(levels_db: NDArray, times: NDArray, t: float, hz: float) -> Proposal | None:
     """The band around hz in which the moment t stands out most.
 
-    levels_db: display levels, shape (frames, 96); times: stream seconds of the frames, shape (frames,). Returns None
-    when the moment was not heard, or when nothing stands out there (less than 3 dB).
+    levels_db: display levels, shape (frames, 96); times: stream seconds of the frames, shape (frames,).
+    Returns None when the moment was not heard, or when nothing stands out there (less than 3 dB).
     """
     moment = np.abs(times - t) <= MOMENT_S
     if not moment.any() or moment.all():
@@ -41,10 +41,15 @@ def propose(levels_db: NDArray, times: NDArray, t: float, hz: float) -> Proposal
         for last in range(max(place, first + NARROWEST_BINS - 1), min(DISPLAY_BINS, first + WIDEST_BINS)):
             band = summed[:, last + 1] - summed[:, first]
             resting = np.percentile(band[~moment], RESTING_PERCENTILE)
-            found.append((float(10.0 * np.log10((band[moment].max() + 1e-12) / (resting + 1e-12))), first, last))
-    # Of all that separate it nearly as well the widest: it catches the next one too when that is a little off.
+            found.append(
+                (float(10.0 * np.log10((band[moment].max() + 1e-12) / (resting + 1e-12))), first, last)
+            )
+    # Of all that separate it nearly as well the widest: it catches the next one too when that is a little
+    # off.
     most = max(contrast for contrast, _, _ in found)
-    best = max((one for one in found if one[0] >= most - NEARLY_DB), key=lambda one: (one[2] - one[1], one[0]))
+    best = max(
+        (one for one in found if one[0] >= most - NEARLY_DB), key=lambda one: (one[2] - one[1], one[0])
+    )
     if best[0] < 3.0:
         return None
     edges = display_edges()

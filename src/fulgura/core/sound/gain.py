@@ -47,10 +47,26 @@ class LevelSetting(InputKind):
 
     title = "Level"
 
-    floor_dbfs: FullScale = param(LOWEST_DBFS, LOWEST_DBFS, HIGHEST_FLOOR_DBFS, "What is quieter counts as silence; at -90 everything is let through", title="Floor")
-    follow: bool = param(False, help="Keeps the loudness near the target through a night of creeping levels: slowly, and never while nothing plays")
-    target_lufs: Loudness = param(-16.0, -40.0, -6.0, "Short-term loudness that following aims at", title="Target")
-    reach_db: Decibels = param(12.0, 0.0, 24.0, "How far following may turn the gain either way", title="Reach")
+    floor_dbfs: FullScale = param(
+        LOWEST_DBFS,
+        LOWEST_DBFS,
+        HIGHEST_FLOOR_DBFS,
+        "What is quieter counts as silence; at -90 everything is let through",
+        title="Floor",
+    )
+    follow: bool = param(
+        False,
+        help=(
+            "Keeps the loudness near the target through a night of creeping levels: slowly, and never while"
+            " nothing plays"
+        ),
+    )
+    target_lufs: Loudness = param(
+        -16.0, -40.0, -6.0, "Short-term loudness that following aims at", title="Target"
+    )
+    reach_db: Decibels = param(
+        12.0, 0.0, 24.0, "How far following may turn the gain either way", title="Reach"
+    )
     sides: Literal["both", "left", "right"] = param("both", help="Which channels are heard")
 
 
@@ -75,7 +91,15 @@ class LevelControl:
         gain = 10 ** ((self.gain_db + self.followed_db) / 20)
         out = np.empty(block.shape)
         gate = self._next_gate()
-        square = _turn(block.astype(np.float64, copy=False), out, self._gain, gain, self._gate, gate, SIDES.index(chosen.sides))
+        square = _turn(
+            block.astype(np.float64, copy=False),
+            out,
+            self._gain,
+            gain,
+            self._gate,
+            gate,
+            SIDES.index(chosen.sides),
+        )
         self._gain, self._gate = gain, gate
         self._square += _GATE_SHARE * ((square if np.isfinite(square) else 0.0) - self._square)
         level = 10 * log10(2.0 * self._square + 1e-30)
@@ -94,21 +118,31 @@ class LevelControl:
         chosen = self.settings
         if not chosen.follow:
             # Given up gradually, so that nothing leaps when following is switched off.
-            self.followed_db -= np.clip(self.followed_db, -1.0, 1.0) * min(1.0, FASTEST_DB_PER_S * 4 * seconds)
+            self.followed_db -= np.clip(self.followed_db, -1.0, 1.0) * min(
+                1.0, FASTEST_DB_PER_S * 4 * seconds
+            )
             return
         before = momentary - self.gain_db - self.followed_db
         error = chosen.target_lufs - short_term
         # One loud hit stays in the short-term window for 3 s: only what lasts longer is followed.
         lasting = abs(error) >= NEAR_LU and error * self._error > 0.0
         self._lasted_s, self._error = (self._lasted_s + seconds if lasting else 0.0), error
-        if self._lasted_s < LASTING_S or not self.open or before < QUIETEST_LUFS or short_term <= SILENCE_LUFS or short_term - momentary > 15.0:
+        if (
+            self._lasted_s < LASTING_S
+            or not self.open
+            or before < QUIETEST_LUFS
+            or short_term <= SILENCE_LUFS
+            or short_term - momentary > 15.0
+        ):
             return
         turn = np.clip(EAGERNESS * error, -FASTEST_DB_PER_S, FASTEST_DB_PER_S) * seconds
         self.followed_db = float(np.clip(self.followed_db + turn, -chosen.reach_db, chosen.reach_db))
 
 
 @njit(cache=True)
-def _turn(block: NDArray, out: NDArray, old_gain: float, gain: float, old_gate: float, gate: float, side: int) -> float:
+def _turn(
+    block: NDArray, out: NDArray, old_gain: float, gain: float, old_gate: float, gate: float, side: int
+) -> float:
     """Gain and gate, gliding over the block so that nothing clicks; returns the mean square before them.
 
     side 0: all channels as they are; 1, 2: the left or the right one on every channel.
@@ -141,7 +175,9 @@ class FloorMeasure:
 
     @cached_property
     def room_dbfs(self) -> float:
-        """RMS of the room in dBFS (AES17), once done; the loudest tenth of the time is left out: a cough is not the room."""
+        """RMS of the room in dBFS (AES17), once done; the loudest tenth of the time is left out: a cough is
+        not the room.
+        """
         kept = np.sort(self.squares)[: max(1, int(0.9 * len(self.squares)))]
         return max(LOWEST_DBFS, 20 * log10(sqrt(2.0 * float(np.mean(kept))) + 1e-30))
 

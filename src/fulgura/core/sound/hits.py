@@ -1,9 +1,10 @@
 """Hits: what was struck, and when; caught with an adaptive threshold and a dead time.
 
-Two ways of listening. A *drum* detector watches what the networks of ``drums`` take for it until those of ``second_look``
-are sure. A *band* detector follows the rise of its band's log energy over a few blocks (A. Klapuri, "Sound onset detection by
-applying psychoacoustic knowledge", ICASSP 1999); its threshold follows the rise's recent mean and recent peaks
-(causal form of J. P. Bello et al., "A tutorial on onset detection in music signals", IEEE TSAP 13(5), 2005).
+Two ways of listening. A *drum* detector watches what the networks of ``drums`` take for it until those of
+``second_look`` are sure. A *band* detector follows the rise of its band's log energy over a few blocks (A.
+Klapuri, "Sound onset detection by applying psychoacoustic knowledge", ICASSP 1999); its threshold follows the
+rise's recent mean and recent peaks (causal form of J. P. Bello et al., "A tutorial on onset detection in
+music signals", IEEE TSAP 13(5), 2005).
 """
 
 from dataclasses import dataclass
@@ -33,8 +34,9 @@ class Detector:
 
     name: what its hits are called; listens: a drum's name, or the name of the band whose rise counts.
     sensitivity: 0..1, higher catches softer hits. dead_time_s: after a hit, nothing is counted for so long.
-    least_dbfs: what is quieter in the detector's own band never counts (RMS of the block). absolute_dbfs: when given,
-    a hit is what brings that band to this level, and nothing else is asked; the level that the desk shows.
+    least_dbfs: what is quieter in the detector's own band never counts (RMS of the block). absolute_dbfs:
+    when given, a hit is what brings that band to this level, and nothing else is asked; the level that the
+    desk shows.
     """
 
     name: str
@@ -49,8 +51,8 @@ class Detector:
 class Hit:
     """An onset. t: when it sounded; at: when the detector said so (both stream seconds).
 
-    strength: 0..1 beside the recent loudest; of a peak that stayed below, how far its curve came. threshold: how far
-    it had to come, on that scale. reason: None when it was caught, else why it was not.
+    strength: 0..1 beside the recent loudest; of a peak that stayed below, how far its curve came. threshold:
+    how far it had to come, on that scale. reason: None when it was caught, else why it was not.
     """
 
     detector: str
@@ -61,14 +63,42 @@ class Hit:
     reason: Reason | None = None
 
 
-SETTING = np.dtype([("drum", "i8"), ("band", "i8"), ("noticed", "f8"), ("threshold", "f8"), ("sensitivity", "f8"), ("dead_time_s", "f8"), ("least", "f8"), ("absolute", "f8")])
-STATE = np.dtype([
-    ("envelope", "f8"), ("before", "f8", (3,)), ("reference", "f8"), ("mean", "f8"), ("peak", "f8"), ("rising", "f8"),
-    ("rising_t", "f8"), ("last_t", "f8"), ("waiting", "b1"), ("other_t", "f8"), ("other", "f8"), ("told_t", "f8"), ("loudest", "f8"), ("looks", "i8"), ("energy", "f8"),
-])
+SETTING = np.dtype(
+    [
+        ("drum", "i8"),
+        ("band", "i8"),
+        ("noticed", "f8"),
+        ("threshold", "f8"),
+        ("sensitivity", "f8"),
+        ("dead_time_s", "f8"),
+        ("least", "f8"),
+        ("absolute", "f8"),
+    ]
+)
+STATE = np.dtype(
+    [
+        ("envelope", "f8"),
+        ("before", "f8", (3,)),
+        ("reference", "f8"),
+        ("mean", "f8"),
+        ("peak", "f8"),
+        ("rising", "f8"),
+        ("rising_t", "f8"),
+        ("last_t", "f8"),
+        ("waiting", "b1"),
+        ("other_t", "f8"),
+        ("other", "f8"),
+        ("told_t", "f8"),
+        ("loudest", "f8"),
+        ("looks", "i8"),
+        ("energy", "f8"),
+    ]
+)
 """Everything a detector remembers between blocks: one row each."""
 FOUND = np.dtype([("detector", "i8"), ("reason", "i8"), ("t", "f8"), ("strength", "f8"), ("threshold", "f8")])
-"""What one block brought: a row for each detector whose peak ended, from the first on; the row behind them says NOTHING."""
+"""What one block brought: a row for each detector whose peak ended, from the first on; the row behind them
+says NOTHING.
+"""
 
 _MEAN_DECAY = exp(-STEP_S / 1.2)
 _PEAK_DECAY = exp(-STEP_S / 3.0)
@@ -82,13 +112,16 @@ _LEAST_RISE = 0.35
 OWN_BANDS = np.array([[0, 3], [3, 9], [9, 12]])
 """The bands of ``drums.BANDS`` whose loudness is a drum's strength: first and one past the last."""
 _OTHER_RISE = 0.6
-"""A rise in a drum's own bands that is shown as another sound when the network does not take it for the drum."""
+"""A rise in a drum's own bands that is shown as another sound when the network does not take it for the drum.
+"""
 LATENESS_S = np.array([0.0112, 0.0114, 0.0088])
-"""From an onset to the end of the block in which kick, snare and hat are usually noticed (medians, measured on kits that
-the network has not heard)."""
+"""From an onset to the end of the block in which kick, snare and hat are usually noticed (medians, measured
+on kits that the network has not heard).
+"""
 NOTICED, CALM = log(0.2 / 0.8), log(0.1 / 0.9)
-"""Log odds of a drum from which on it is looked at again, and below which the next one may be noticed; the sensitivity moves them
-half as far as the threshold, or a keen detector would never be calm."""
+"""Log odds of a drum from which on it is looked at again, and below which the next one may be noticed; the
+sensitivity moves them half as far as the threshold, or a keen detector would never be calm.
+"""
 LOOKS = 5
 """So many blocks one is looked at: 21 ms after it was noticed, nothing more is waited for."""
 DOUBT = 0.5
@@ -101,7 +134,9 @@ def log_odds(probability: float) -> float:
 
 
 def drum_threshold(drum: str, sensitivity: float) -> float:
-    """How sure it must be that this was the drum, 0..1: each drum's best at the middle sensitivity, and up or down in log odds."""
+    """How sure it must be that this was the drum, 0..1: each drum's best at the middle sensitivity, and up or
+    down in log odds.
+    """
     return _probability(log_odds(BEST_THRESHOLD[drum]) + _leaning(sensitivity))
 
 
@@ -115,8 +150,9 @@ def _leaning(sensitivity: float) -> float:
 
 
 BEST_THRESHOLD = {"kick": 0.57, "snare": 0.55, "hat": 0.5}
-"""Found on 96 clips of bench/rhythms.py and 36 of written pieces on sampled kits, which are in no table: flat about here. Higher
-misses dark snares, lower takes toms for them."""
+"""Found on 96 clips of bench/rhythms.py and 36 of written pieces on sampled kits, which are in no table: flat
+about here. Higher misses dark snares, lower takes toms for them.
+"""
 
 
 def settings_of(detectors: tuple[Detector, ...], bands: tuple[str, ...]) -> NDArray:
@@ -128,11 +164,24 @@ def settings_of(detectors: tuple[Detector, ...], bands: tuple[str, ...]) -> NDAr
     for d in detectors:
         drum = drums.DRUMS.index(d.listens) if d.listens in drums.DRUMS else -1
         if drum < 0 and d.listens not in bands:
-            raise ValueError(f"The detector {d.name} listens to {d.listens}, which is neither a drum nor a band.")
+            raise ValueError(
+                f"The detector {d.name} listens to {d.listens}, which is neither a drum nor a band."
+            )
         band = -1 if drum >= 0 else bands.index(d.listens)
         threshold = log_odds(drum_threshold(d.listens, d.sensitivity)) if drum >= 0 else 0.0
         absolute = 0.0 if d.absolute_dbfs is None else _mean_square(d.absolute_dbfs)
-        rows.append((drum, band, NOTICED + 0.5 * _leaning(d.sensitivity), threshold, d.sensitivity, d.dead_time_s, _mean_square(d.least_dbfs), absolute))
+        rows.append(
+            (
+                drum,
+                band,
+                NOTICED + 0.5 * _leaning(d.sensitivity),
+                threshold,
+                d.sensitivity,
+                d.dead_time_s,
+                _mean_square(d.least_dbfs),
+                absolute,
+            )
+        )
     return np.array(rows, dtype=SETTING)
 
 
@@ -159,13 +208,23 @@ def wonders(settings: NDArray, states: NDArray, said: NDArray) -> bool:
 
 
 @njit(cache=True)
-def detect(settings: NDArray, states: NDArray, squares: NDArray, first_drum_band: int, said: NDArray, surely: NDArray, t: float, found: NDArray) -> int:
-    """One block's step of all detectors; states are moved on in place, found is filled. Returns how many found something.
+def detect(
+    settings: NDArray,
+    states: NDArray,
+    squares: NDArray,
+    first_drum_band: int,
+    said: NDArray,
+    surely: NDArray,
+    t: float,
+    found: NDArray,
+) -> int:
+    """One block's step of all detectors; states are moved on in place, found is filled. Returns how many
+    found something.
 
-    squares: mean square of the analyser's bands, then, from first_drum_band on, those of ``drums.BANDS``; said, surely (3,):
-    log odds of each drum at the first and, where it ``wonders``, at the second look; t: stream time of the block's end.
-    Level does not matter: energy is measured against the band's own recent loudest, so the same sound 20 dB quieter
-    gives the same hits.
+    squares: mean square of the analyser's bands, then, from first_drum_band on, those of ``drums.BANDS``;
+    said, surely (3,): log odds of each drum at the first and, where it ``wonders``, at the second look; t:
+    stream time of the block's end. Level does not matter: energy is measured against the band's own recent
+    loudest, so the same sound 20 dB quieter gives the same hits.
     """
     count = 0
     for i in range(settings.shape[0]):
@@ -194,7 +253,9 @@ def _rise(state, energy) -> float:
     state.reference = max(state.envelope, state.reference * _REFERENCE_DECAY, FLOOR)
     # Both are seen beside the same reference, or the first sound after silence would be no rise at all.
     before = min(state.before[0], state.before[1], state.before[2])
-    rise = log(1.0 + _DEPTH * sqrt(state.envelope / state.reference)) - log(1.0 + _DEPTH * sqrt(before / state.reference))
+    rise = log(1.0 + _DEPTH * sqrt(state.envelope / state.reference)) - log(
+        1.0 + _DEPTH * sqrt(before / state.reference)
+    )
     state.before[0], state.before[1], state.before[2] = state.before[1], state.before[2], state.envelope
     rise = max(0.0, rise)
     return rise
@@ -202,7 +263,9 @@ def _rise(state, energy) -> float:
 
 @njit(cache=True)
 def _drum(setting, state, energy, rise, said, surely, t, found) -> int:
-    """What may be the drum is looked at until it is sure, or long enough; what rose without being noticed is told later."""
+    """What may be the drum is looked at until it is sure, or long enough; what rose without being noticed is
+    told later.
+    """
     told = 0
     if rise > _OTHER_RISE and state.other == 0.0 and t - state.other_t > 0.1:
         state.other, state.other_t = rise, t
@@ -211,13 +274,22 @@ def _drum(setting, state, energy, rise, said, surely, t, found) -> int:
     elif state.waiting:
         state.waiting = said >= setting.noticed - NOTICED + CALM
     elif said >= setting.noticed:
-        state.looks, state.rising, state.energy, state.rising_t = 1, said, 0.0, max(0.0, t - LATENESS_S[setting.drum])
+        state.looks, state.rising, state.energy, state.rising_t = (
+            1,
+            said,
+            0.0,
+            max(0.0, t - LATENESS_S[setting.drum]),
+        )
     if state.looks > 0:
         state.rising, state.energy = max(said, state.rising), max(energy, state.energy)
         sure = surely >= setting.threshold + DOUBT * (LOOKS - state.looks)
         if sure or state.looks == LOOKS:
             state.loudest = max(state.energy, state.loudest)
-            found.t, found.threshold, found.strength = state.rising_t, _probability(setting.threshold), min(1.0, sqrt(state.energy / max(state.loudest, FLOOR)))
+            found.t, found.threshold, found.strength = (
+                state.rising_t,
+                _probability(setting.threshold),
+                min(1.0, sqrt(state.energy / max(state.loudest, FLOOR))),
+            )
             if not sure:
                 found.reason = OTHER if state.rising >= setting.threshold else BELOW
                 found.strength = min(_probability(surely), found.threshold)
@@ -230,7 +302,12 @@ def _drum(setting, state, energy, rise, said, surely, t, found) -> int:
             state.looks, state.waiting, state.told_t, told = 0, True, t, 1
     if state.other > 0.0 and state.looks == 0 and t - state.other_t > 0.03:
         if told == 0 and abs(state.told_t - state.other_t) > 0.06:
-            found.reason, found.t, found.threshold, found.strength = OTHER, state.other_t - STEP_S, _probability(setting.threshold), _probability(said)
+            found.reason, found.t, found.threshold, found.strength = (
+                OTHER,
+                state.other_t - STEP_S,
+                _probability(setting.threshold),
+                _probability(said),
+            )
             told = 1
         state.other = 0.0
     state.loudest *= _PEAK_DECAY
@@ -240,7 +317,8 @@ def _drum(setting, state, energy, rise, said, surely, t, found) -> int:
 @njit(cache=True)
 def _band(setting, state, energy, rise, t, found) -> int:
     """A band's hit is told when its rise has passed its peak."""
-    # The threshold is taken before this block's own rise is learnt, or a lone hit would raise the bar over itself.
+    # The threshold is taken before this block's own rise is learnt, or a lone hit would raise the bar over
+    # itself.
     threshold = max(2.2 * state.mean, (1.0 - setting.sensitivity) * 0.9 * state.peak, _LEAST_RISE)
     state.mean = _MEAN_DECAY * state.mean + (1.0 - _MEAN_DECAY) * rise
     told = 0
@@ -275,7 +353,9 @@ _BELOW_AGAIN = 0.5
 _NEAR = 0.25
 """A peak within 6 dB of the threshold is shown as one that stayed below."""
 _TOLD_WITHIN_S = 3 * STEP_S
-"""A hit is told when the band rises no further, or after so long: its strength is that of its peak, not of the threshold."""
+"""A hit is told when the band rises no further, or after so long: its strength is that of its peak, not of
+the threshold.
+"""
 
 
 @njit(cache=True)
@@ -291,7 +371,11 @@ def _crossing(setting, state, t, found) -> int:
                 found.reason = TOO_SOON
             else:
                 found.reason, state.last_t = CAUGHT, onset
-            found.t, found.threshold, found.strength = onset, sqrt(setting.absolute / scale), sqrt(max(level, state.rising) / scale)
+            found.t, found.threshold, found.strength = (
+                onset,
+                sqrt(setting.absolute / scale),
+                sqrt(max(level, state.rising) / scale),
+            )
             state.rising, told = 0.0, 1
         elif state.rising > 0.0:
             state.rising = level
@@ -303,7 +387,12 @@ def _crossing(setting, state, t, found) -> int:
         state.rising, state.rising_t = level, t
     elif state.rising > 0.0 and level < 0.5 * state.rising:
         if state.rising > _NEAR * setting.absolute:
-            found.reason, found.t, found.threshold, found.strength = BELOW, max(0.0, state.rising_t - STEP_S), sqrt(setting.absolute / scale), sqrt(state.rising / scale)
+            found.reason, found.t, found.threshold, found.strength = (
+                BELOW,
+                max(0.0, state.rising_t - STEP_S),
+                sqrt(setting.absolute / scale),
+                sqrt(state.rising / scale),
+            )
             told = 1
         state.rising = 0.0
     return told

@@ -1,4 +1,6 @@
-"""Watches a detector over bars: how many hits a bar brings, and whether it looks as if it were set wrongly."""
+"""Watches a detector over bars: how many hits a bar brings, and whether it looks as if it were set
+wrongly.
+"""
 
 from collections import deque
 from dataclasses import dataclass, field
@@ -8,14 +10,18 @@ CROWDED_BEATS = 8
 CROWDED_SHARE = 0.75
 SILENT_BARS = 8
 SLACK_BEATS = 0.125
-"""A hit on the beat may be told a little after it: what so long after a beat is still counted to what was before it, so that
-neither side of the line is left to chance. Half a sixteenth lies as far from every place that is usually struck."""
+"""A hit on the beat may be told a little after it: what so long after a beat is still counted to what was
+before it, so that neither side of the line is left to chance. Half a sixteenth lies as far from every place
+that is usually struck.
+"""
 USUAL_BEAT_S = 0.5
 """A beat's length while none is known."""
 LOUD_DBFS = -40.0
 """Level of its own range from which a detector is expected to find something."""
 FAST_HZ, FAST_MOST = 3_000.0, 4
-"""A range that lies above this is struck more often than once a beat: four times is usual, for cymbals (common practice)."""
+"""A range that lies above this is struck more often than once a beat: four times is usual, for cymbals
+(common practice).
+"""
 
 CROWDED = "It fires more than once a beat: give it a longer dead time, or less sensitivity."
 SILENT = "Not one hit in eight bars, though its range is loud: give it more sensitivity, or another range."
@@ -35,10 +41,14 @@ class HitWatch:
     _loud_s: float = 0.0
     _beat_s: float = USUAL_BEAT_S
     _fell: deque[list] = field(default_factory=deque)
-    """Beats that are not yet the line between what was before and after: how many seconds are left, and their bar position."""
+    """Beats that are not yet the line between what was before and after: how many seconds are left, and their
+    bar position.
+    """
 
     def step(self, hits: int, beats: list[int], level_dbfs: float, beat_s: float, seconds: float) -> None:
-        """Note what so many seconds brought: hits, the bar positions of the beats that fell, the level of its range."""
+        """Note what so many seconds brought: hits, the bar positions of the beats that fell, the level of its
+        range.
+        """
         self._beat_s = beat_s or USUAL_BEAT_S
         self._beat += hits
         if self._bar is not None:

@@ -17,7 +17,9 @@ class InputKind(Kind):
 
 
 class HouseBandSettings(InputKind):
-    """The house band plays without any file: for trying things, and for a sound check with nobody on stage."""
+    """The house band plays without any file: for trying things, and for a sound check with nobody on
+    stage.
+    """
 
     title = "House band"
 
@@ -25,14 +27,22 @@ class HouseBandSettings(InputKind):
     density: Ratio = param(0.6, help="How many of the possible hits are played")
     level_db: Decibels = param(-9.0, -60.0, 0.0, "Peak of the loudest hits", title="Level")
     noise_db: Decibels = param(-70.0, -90.0, -10.0, "Room noise under the music", title="Noise")
-    creep_db_per_min: Creep = param(0.0, -12.0, 12.0, "How the level drifts through the night", title="Level creep")
+    creep_db_per_min: Creep = param(
+        0.0, -12.0, 12.0, "How the level drifts through the night", title="Level creep"
+    )
 
 
 # (sound, place in sixteenths, density from which it is played, gain, pan)
 PATTERN = (
-    *(("kick", place, needed, 0.85, 0.0) for place, needed in ((0, 0.0), (4, 0.1), (8, 0.0), (12, 0.1), (7, 0.8), (14, 0.95))),
+    *(
+        ("kick", place, needed, 0.85, 0.0)
+        for place, needed in ((0, 0.0), (4, 0.1), (8, 0.0), (12, 0.1), (7, 0.8), (14, 0.95))
+    ),
     *(("snare", place, needed, 0.5, 0.1) for place, needed in ((4, 0.25), (12, 0.25), (15, 0.9))),
-    *(("hat", place, 0.35 if place % 4 == 2 else 0.7, 0.28 if place % 4 == 2 else 0.16, -0.3) for place in range(1, 16)),
+    *(
+        ("hat", place, 0.35 if place % 4 == 2 else 0.7, 0.28 if place % 4 == 2 else 0.16, -0.3)
+        for place in range(1, 16)
+    ),
     *(("bass", place, 0.45, 0.28, 0.0) for place in (2, 6, 10, 14)),
 )
 
@@ -41,7 +51,12 @@ class HouseBand:
     """Generates stereo blocks of 256 samples. The same settings at the same blocks give the same sound."""
 
     def __init__(self, seed: int = 1) -> None:
-        self.sounds = {"kick": kit.kick(), "snare": kit.snare(), "hat": kit.hat(), "bass": kit.bass(55.0, 0.25)}
+        self.sounds = {
+            "kick": kit.kick(),
+            "snare": kit.snare(),
+            "hat": kit.hat(),
+            "bass": kit.bass(55.0, 0.25),
+        }
         self.noise = np.random.default_rng(seed)
         self.sixteenth = -1
         self.phase = 1.0
@@ -64,7 +79,9 @@ class HouseBand:
             self.phase = 0.0
             self.sixteenth = (self.sixteenth + 1) % 16
             self._strike(offset, settings.density)
-        self.creep_db = float(np.clip(self.creep_db + settings.creep_db_per_min * BLOCK / SAMPLE_RATE / 60.0, -24.0, 24.0))
+        self.creep_db = float(
+            np.clip(self.creep_db + settings.creep_db_per_min * BLOCK / SAMPLE_RATE / 60.0, -24.0, 24.0)
+        )
         out = self.tail[:BLOCK] * 10 ** ((settings.level_db + self.creep_db) / 20)
         self.tail[:-BLOCK] = self.tail[BLOCK:]
         self.tail[-BLOCK:] = 0.0
@@ -78,5 +95,7 @@ class HouseBand:
                 continue
             sound = self.sounds[name]
             angle = (pan + 1.0) * np.pi / 4.0
-            self.tail[offset : offset + len(sound)] += sound[:, None] * np.array([np.cos(angle), np.sin(angle)]) * np.sqrt(2.0) * gain
+            self.tail[offset : offset + len(sound)] += (
+                sound[:, None] * np.array([np.cos(angle), np.sin(angle)]) * np.sqrt(2.0) * gain
+            )
             self.played = [*self.played[-255:], (name, self.blocks * BLOCK + offset)]

@@ -1,6 +1,7 @@
 """Synthesised drums and tones: what the demo tracks and the house band are made of.
 
-Every function returns mono float64 samples at 48 kHz and is deterministic: noise comes from a seeded generator.
+Every function returns mono float64 samples at 48 kHz and is deterministic: noise comes from a seeded
+generator.
 """
 
 import numpy as np
@@ -22,7 +23,10 @@ def _soft_ends(samples: NDArray, seconds: float = 0.002) -> NDArray:
 
 def _above(hz: float, order: int, samples: NDArray) -> NDArray:
     """A Butterworth high-pass."""
-    from scipy.signal import butter, sosfilt  # Takes a second or more to import; only who makes sounds waits for it.
+    from scipy.signal import (
+        butter,
+        sosfilt,
+    )  # Takes a second or more to import; only who makes sounds waits for it.
 
     return sosfilt(butter(order, hz, "highpass", fs=SAMPLE_RATE, output="sos"), samples)
 
@@ -38,7 +42,9 @@ def kick(seconds: float = 0.32, pitch_hz: float = 48.0) -> NDArray:
 def snare(seconds: float = 0.24, pitch_hz: float = 185.0) -> NDArray:
     """Two body partials and a longer burst of noise above 1.5 kHz."""
     t = _time(seconds)
-    body = (np.sin(2 * np.pi * pitch_hz * t) + 0.6 * np.sin(2 * np.pi * 1.6 * pitch_hz * t)) * np.exp(-t / 0.05)
+    body = (np.sin(2 * np.pi * pitch_hz * t) + 0.6 * np.sin(2 * np.pi * 1.6 * pitch_hz * t)) * np.exp(
+        -t / 0.05
+    )
     noise = np.random.default_rng(12).standard_normal(len(t))
     noise = _above(1500, 2, noise) * np.exp(-t / 0.07)
     return _soft_ends(0.5 * body + 0.45 * noise)
@@ -76,5 +82,5 @@ def horn(hz: float, seconds: float) -> NDArray:
     t = _time(seconds)
     sag = hz * (1 - 0.02 * np.clip((t - 0.7 * seconds) / (0.3 * seconds), 0, 1))
     phase = 2 * np.pi * np.cumsum(sag) / SAMPLE_RATE
-    tone = sum(np.sin(k * phase) / k ** 1.2 for k in (1, 2, 3, 5, 7, 9))
+    tone = sum(np.sin(k * phase) / k**1.2 for k in (1, 2, 3, 5, 7, 9))
     return _soft_ends(tone * np.minimum(t / 0.4, 1.0) * np.minimum((seconds - t) / 0.5, 1.0) * 0.3, 0.01)

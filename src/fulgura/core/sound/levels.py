@@ -26,7 +26,8 @@ LOUDEST = 4.0
 
 @njit(cache=True)
 def measure(samples: NDArray) -> tuple[float, float, int]:
-    """Mean square, largest absolute value, and how many of the samples (n,) are damaged: not a number, or absurd.
+    """Mean square, largest absolute value, and how many of the samples (n,) are damaged: not a number, or
+    absurd.
 
     When any is damaged the first two say nothing; ``repair`` first.
     """
@@ -48,5 +49,7 @@ def repair(samples: NDArray) -> NDArray:
 
 
 def coefficient(seconds: float, rate_hz: float) -> float:
-    """The share of a step that a one-pole with this time constant covers in one sample: 1 - exp(-1 / (tau f))."""
+    """The share of a step that a one-pole with this time constant covers in one sample: 1 - exp(-1 / (tau
+    f)).
+    """
     return 1.0 if seconds <= 0.0 else 1.0 - math.exp(-1.0 / (seconds * rate_hz))

@@ -1,8 +1,9 @@
-"""Loudness after ITU-R BS.1770-4: K-weighting, momentary (400 ms), short-term (3 s), gated over the programme.
+"""Loudness after ITU-R BS.1770-4: K-weighting, momentary (400 ms), short-term (3 s), gated over the
+programme.
 
-The windows move in steps of 100 ms, the overlap that BS.1770-4 prescribes for gating. Integrated loudness keeps
-a histogram in steps of 0.1 LU (EBU Tech 3341 permits one) with the energy in each step, so that a whole night
-takes no more memory than a minute.
+The windows move in steps of 100 ms, the overlap that BS.1770-4 prescribes for gating. Integrated loudness
+keeps a histogram in steps of 0.1 LU (EBU Tech 3341 permits one) with the energy in each step, so that a whole
+night takes no more memory than a minute.
 """
 
 from dataclasses import dataclass, field
@@ -51,7 +52,9 @@ class Loudness:
     short_term_max: float = SILENCE_LUFS
 
     def push(self, samples: NDArray) -> bool:
-        """Hear samples (n, channels), at most two channels are heard; returns whether a step of 100 ms ended."""
+        """Hear samples (n, channels), at most two channels are heard; returns whether a step of 100
+        ms ended.
+        """
         ended = weigh(samples, _FILTERS, self.filters, self.partial, self.steps)
         for k in range(ended):
             self._step(ended - 1 - k)
@@ -95,7 +98,9 @@ class Loudness:
 
 @njit(cache=True, fastmath={"contract"})
 def weigh(samples: NDArray, filters: NDArray, state: NDArray, partial: NDArray, steps: NDArray) -> int:
-    """K-weight samples (n, channels) and sum their energy into steps; everything in place. Returns how many steps ended."""
+    """K-weight samples (n, channels) and sum their energy into steps; everything in place. Returns how many
+    steps ended.
+    """
     channels = min(samples.shape[1], 2)
     b0, b1, b2, a1, a2 = filters[0, 0], filters[0, 1], filters[0, 2], filters[0, 3], filters[0, 4]
     c1, c2 = filters[1, 3], filters[1, 4]
@@ -103,7 +108,8 @@ def weigh(samples: NDArray, filters: NDArray, state: NDArray, partial: NDArray, 
     start = 0
     while start < samples.shape[0]:
         stop = min(samples.shape[0], start + SEGMENT - int(partial[1]))
-        # Both channels side by side: each waits for its own last sample, and the processor has time for the other.
+        # Both channels side by side: each waits for its own last sample, and the processor has time for the
+        # other.
         other = channels - 1
         p0, p1, q0, q1 = state[0, 0, 0], state[0, 0, 1], state[0, 1, 0], state[0, 1, 1]
         r0, r1, s0, s1 = state[other, 0, 0], state[other, 0, 1], state[other, 1, 0], state[other, 1, 1]

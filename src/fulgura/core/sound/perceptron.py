@@ -1,7 +1,8 @@
-"""Small multilayer perceptrons, run from their weights: two hidden layers of rectified units, several networks side by side.
+"""Small multilayer perceptrons, run from their weights: two hidden layers of rectified units, several
+networks side by side.
 
-Networks that were taught alike from different beginnings differ most where they are wrong, so that their mean is righter than
-each (L. K. Hansen, P. Salamon, "Neural network ensembles", IEEE TPAMI 12(10), 1990).
+Networks that were taught alike from different beginnings differ most where they are wrong, so that their mean
+is righter than each (L. K. Hansen, P. Salamon, "Neural network ensembles", IEEE TPAMI 12(10), 1990).
 """
 
 from functools import lru_cache
@@ -19,7 +20,8 @@ def _layer(weights: NDArray, biases: NDArray, before: NDArray) -> NDArray:
     """weights (n, m) times before (m,), plus biases (n,)."""
     rows = weights.shape[0]
     out = np.empty(rows, dtype=np.float32)
-    # Four rows at a time, so that what came before is read once for all of them; the last ones may be done twice.
+    # Four rows at a time, so that what came before is read once for all of them; the last ones may be done
+    # twice.
     for i in range(0, rows, 4):
         a, b, c = min(i + 1, rows - 1), min(i + 2, rows - 1), min(i + 3, rows - 1)
         one, two, three, four = weights[i], weights[a], weights[b], weights[c]
@@ -42,18 +44,33 @@ def _rectified(values: NDArray) -> NDArray:
 
 
 @njit(cache=True)
-def ask(features: NDArray, w1: NDArray, b1: NDArray, w2: NDArray, b2: NDArray, w3: NDArray, b3: NDArray, answers: NDArray) -> None:
-    """The mean of what the networks say, one for each first index of the weights, into answers: the last layer as it is."""
+def ask(
+    features: NDArray,
+    w1: NDArray,
+    b1: NDArray,
+    w2: NDArray,
+    b2: NDArray,
+    w3: NDArray,
+    b3: NDArray,
+    answers: NDArray,
+) -> None:
+    """The mean of what the networks say, one for each first index of the weights, into answers: the last
+    layer as it is.
+    """
     networks = w1.shape[0]
     answers[:] = 0.0
     for n in range(networks):
-        answers += _layer(w3[n], b3[n], _rectified(_layer(w2[n], b2[n], _rectified(_layer(w1[n], b1[n], features)))))
+        answers += _layer(
+            w3[n], b3[n], _rectified(_layer(w2[n], b2[n], _rectified(_layer(w1[n], b1[n], features))))
+        )
     answers /= networks
 
 
 @lru_cache
 def weights(name: str) -> tuple[NDArray, ...]:
-    """The weights by NAMES of the networks in a file of this package, float32; the first index of each is the network."""
+    """The weights by NAMES of the networks in a file of this package, float32; the first index of each is the
+    network.
+    """
     with files(__package__).joinpath(name).open("rb") as file:
         stored = np.load(file)
         return tuple(np.ascontiguousarray(stored[one], dtype=np.float32) for one in NAMES)
@@ -61,4 +78,7 @@ def weights(name: str) -> tuple[NDArray, ...]:
 
 def pack(networks: list[list[NDArray]]) -> dict[str, NDArray]:
     """What a file of weights holds: each network's (w1, b1, w2, b2, w3, b3), the weights with 16 bits."""
-    return {name: np.stack(parts).astype(np.float16 if name[0] == "w" else np.float32) for name, parts in zip(NAMES, zip(*networks))}
+    return {
+        name: np.stack(parts).astype(np.float16 if name[0] == "w" else np.float32)
+        for name, parts in zip(NAMES, zip(*networks))
+    }

@@ -1,9 +1,11 @@
-"""Which tempo: the few that are likeliest are compared by what was heard in each quarter of the last eight beats of each.
+"""Which tempo: the few that are likeliest are compared by what was heard in each quarter of the last eight
+beats of each.
 
-That several rows of beats are kept and the one wins that explains best what was heard is after S. Dixon, "Automatic extraction
-of tempo and beat from expressive performances", J. New Music Research 30(1), 2001; here they are the peaks of the filter's
-belief (tempo.py), and a perceptron that was taught with right and wrong rows says how well each explains it. The weights are
-taught by ``bench/teach_rivals.py`` on rhythms with truth by construction.
+That several rows of beats are kept and the one wins that explains best what was heard is after S. Dixon,
+"Automatic extraction of tempo and beat from expressive performances", J. New Music Research 30(1), 2001; here
+they are the peaks of the filter's belief (tempo.py), and a perceptron that was taught with right and wrong
+rows says how well each explains it. The weights are taught by ``bench/teach_rivals.py`` on rhythms with truth
+by construction.
 """
 
 from dataclasses import dataclass, field
@@ -16,17 +18,22 @@ from fulgura.core.sound import perceptron
 from fulgura.core.sound.metre import BEATS, HEARD, PARTS, lay
 
 ON, OFF, LEVEL, WRONG = range(4)
-"""What a row of even beats can be: on the beats; half way between them; half or twice as many; at another tempo."""
+"""What a row of even beats can be: on the beats; half way between them; half or twice as many; at another
+tempo.
+"""
 RIVALS = 6
 LEVEL_RIGHT = 0.05
-"""How right half or twice the tempo is: a little, so that a listener who counts so is not torn away by a single fill."""
+"""How right half or twice the tempo is: a little, so that a listener who counts so is not torn away by a
+single fill.
+"""
 
 
 @dataclass
 class Rivals:
-    """The likeliest tempi when last compared: interval in steps, phase 0..1 and share of the belief (RIVALS, 3); which of them
-    every interval of the filter belongs to, -1 for none, and log odds of each being right (RIVALS,). The weights are read from
-    the disk here and never while it plays."""
+    """The likeliest tempi when last compared: interval in steps, phase 0..1 and share of the belief (RIVALS,
+    3); which of them every interval of the filter belongs to, -1 for none, and log odds of each being right
+    (RIVALS,). The weights are read from the disk here and never while it plays.
+    """
 
     found: NDArray = field(default_factory=lambda: np.zeros((RIVALS, 3)))
     belongs: NDArray = field(default_factory=lambda: np.zeros(0, np.int64))
@@ -34,11 +41,20 @@ class Rivals:
     weights: tuple[NDArray, ...] = field(default_factory=lambda: perceptron.weights("rivals.npz"))
 
 
-def compare(state: Rivals, ring: NDArray, newest: int, belief: NDArray, offsets: NDArray, circle: NDArray, near: float, level_right: float) -> None:
+def compare(
+    state: Rivals,
+    ring: NDArray,
+    newest: int,
+    belief: NDArray,
+    offsets: NDArray,
+    circle: NDArray,
+    near: float,
+    level_right: float,
+) -> None:
     """Find the likeliest tempi and say of each how likely it is right by what was heard.
 
-    ring, newest: see ``metre.gather``; belief, offsets, circle, near: see tempo.py; level_right: how right, 0..1, half and twice the
-    tempo are.
+    ring, newest: see ``metre.gather``; belief, offsets, circle, near: see tempo.py; level_right: how right,
+    0..1, half and twice the tempo are.
     """
     if len(state.belongs) != len(offsets) - 1:
         state.belongs = np.zeros(len(offsets) - 1, np.int64)
@@ -53,15 +69,21 @@ def compare(state: Rivals, ring: NDArray, newest: int, belief: NDArray, offsets:
 
 
 def odds_of(state: Rivals, interval: float, near: float) -> float:
-    """Log odds of a tempo's being right, by its interval in steps; of one that is not among the likeliest as of the least likely."""
+    """Log odds of a tempo's being right, by its interval in steps; of one that is not among the likeliest as
+    of the least likely.
+    """
     apart = np.abs(state.found[:, 0] / interval - 1.0)
     nearest = int(np.argmin(apart))
     return float(state.odds[nearest] if apart[nearest] <= near else state.odds.min())
 
 
 @njit(cache=True)
-def _strongest(belief: NDArray, offsets: NDArray, circle: NDArray, near: float, found: NDArray, belongs: NDArray) -> None:
-    """Fills found and belongs, see Rivals: the strongest tempo with all that are near it, then the strongest of the others."""
+def _strongest(
+    belief: NDArray, offsets: NDArray, circle: NDArray, near: float, found: NDArray, belongs: NDArray
+) -> None:
+    """Fills found and belongs, see Rivals: the strongest tempo with all that are near it, then the strongest
+    of the others.
+    """
     count = offsets.shape[0] - 1
     mass = np.zeros(count)
     for i in range(count):
@@ -94,7 +116,9 @@ def _strongest(belief: NDArray, offsets: NDArray, circle: NDArray, near: float, 
 
 @njit(cache=True)
 def favour(belief: NDArray, offsets: NDArray, belongs: NDArray, strengths: NDArray) -> None:
-    """Make tempi likelier, or less so, in place: strengths (RIVALS,) are the logs of the factors. The belief's sum stays."""
+    """Make tempi likelier, or less so, in place: strengths (RIVALS,) are the logs of the factors. The
+    belief's sum stays.
+    """
     before, after = 0.0, 0.0
     for i in range(belongs.shape[0]):
         factor = np.exp(strengths[belongs[i]]) if belongs[i] >= 0 else 1.0

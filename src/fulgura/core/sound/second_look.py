@@ -1,9 +1,11 @@
-"""Was it that drum: a few small networks that look again, block after block, at what ``drums`` thinks it hears.
+"""Was it that drum: a few small networks that look again, block after block, at what ``drums`` thinks it
+hears.
 
-A tom begins as a kick or a snare does, and is told from them by how it goes on. So what sounds like a drum is watched for
-a few blocks: told at once when it is beyond doubt, else when enough was heard (a sequential test after A. Wald,
-"Sequential tests of statistical hypotheses", Annals of Mathematical Statistics 16(2), 1945). The networks are multilayer
-perceptrons that see what those of ``drums`` see and what these said lately; ``bench/teach_second_look.py`` teaches them.
+A tom begins as a kick or a snare does, and is told from them by how it goes on. So what sounds like a drum is
+watched for a few blocks: told at once when it is beyond doubt, else when enough was heard (a sequential test
+after A. Wald, "Sequential tests of statistical hypotheses", Annals of Mathematical Statistics 16(2), 1945).
+The networks are multilayer perceptrons that see what those of ``drums`` see and what these said lately;
+``bench/teach_second_look.py`` teaches them.
 """
 
 from numba import njit
@@ -18,7 +20,9 @@ LIMIT = 8.0
 
 @njit(cache=True)
 def look(features: NDArray, said: NDArray, seen: NDArray) -> None:
-    """Put together what the networks see, seen (FEATURES,) float32: features (120,) of ``drums`` and the log odds said (PAST, 3), the latest first."""
+    """Put together what the networks see, seen (FEATURES,) float32: features (120,) of ``drums`` and the log
+    odds said (PAST, 3), the latest first.
+    """
     known = features.shape[0]
     seen[:known] = features
     for k in range(said.shape[0]):
@@ -28,7 +32,18 @@ def look(features: NDArray, said: NDArray, seen: NDArray) -> None:
 
 
 @njit(cache=True)
-def judge(features: NDArray, said: NDArray, seen: NDArray, w1: NDArray, b1: NDArray, w2: NDArray, b2: NDArray, w3: NDArray, b3: NDArray, surely: NDArray) -> None:
+def judge(
+    features: NDArray,
+    said: NDArray,
+    seen: NDArray,
+    w1: NDArray,
+    b1: NDArray,
+    w2: NDArray,
+    b2: NDArray,
+    w3: NDArray,
+    b3: NDArray,
+    surely: NDArray,
+) -> None:
     """The networks' mean log odds that what sounds like a drum is it, into surely (3,); seen is filled."""
     look(features, said, seen)
     perceptron.ask(seen, w1, b1, w2, b2, w3, b3, surely)

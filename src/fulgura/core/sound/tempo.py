@@ -1,10 +1,11 @@
 """Tempo and beat, causally: a hidden Markov model over tempo and beat phase, run forward only.
 
-State space and transitions after F. Krebs, S. Böck, G. Widmer, "An efficient state-space model for joint tempo
-and meter tracking", ISMIR 2015; observations after N. Whiteley, A. T. Cemgil, S. Godsill, "Bayesian modelling of
-temporal structure in musical audio", ISMIR 2006, fed by a log-compressed spectral flux instead of a trained
-network. Beats that have gone by are judged by networks: one counts the bar and keeps the filter off the off-beat (metre.py),
-one says which of the likeliest tempi what was heard fits (rivals.py), and one whether another record was cut in (cut.py). A phase-locked clock rides on the filter, so that beats are
+State space and transitions after F. Krebs, S. Böck, G. Widmer, "An efficient state-space model for joint
+tempo and meter tracking", ISMIR 2015; observations after N. Whiteley, A. T. Cemgil, S. Godsill, "Bayesian
+modelling of temporal structure in musical audio", ISMIR 2006, fed by a log-compressed spectral flux instead
+of a trained network. Beats that have gone by are judged by networks: one counts the bar and keeps the filter
+off the off-beat (metre.py), one says which of the likeliest tempi what was heard fits (rivals.py), and one
+whether another record was cut in (cut.py). A phase-locked clock rides on the filter, so that beats are
 announced before they sound.
 """
 
@@ -30,24 +31,31 @@ RATE = SAMPLE_RATE / HOP
 WINDOW = 1024
 LOWEST_BPM, HIGHEST_BPM = 56.0, 215.0
 USUAL_BPM, USUAL_SPREAD = 116.0, 0.5
-"""Where tempi lie before anything was heard: log-normal, spread in natural log. Common practice: default 120."""
+"""Where tempi lie before anything was heard: log-normal, spread in natural log. Common practice: default 120.
+"""
 CHOSEN_SPREAD = 0.2
 """The same once the performer has halved or doubled the tempo."""
 PULL = 2.5
-"""How strongly each new beat leans toward the usual tempi: settles what the grid leaves open, half or double."""
+"""How strongly each new beat leans toward the usual tempi: settles what the grid leaves open, half or double.
+"""
 CHANGE_RATE = 77.0
 """How unlikely tempo changes are between two beats (lambda of Krebs et al.)."""
 CUT = 0.2
-"""How much of the belief lets any tempo begin with a beat, as when a new record is cut in: so that only what was heard in the next
-beats decides, and what compares tempi (rivals.py)."""
+"""How much of the belief lets any tempo begin with a beat, as when a new record is cut in: so that only what
+was heard in the next beats decides, and what compares tempi (rivals.py).
+"""
 EXPECTED = np.array([0.06, 0.06, 0.21, 0.4])
-"""How likely an onset is off the grid, on a sixteenth, on an eighth, on the beat (tuned on synthesised rhythms)."""
+"""How likely an onset is off the grid, on a sixteenth, on an eighth, on the beat (tuned on synthesised
+rhythms).
+"""
 SHARPNESS, USUAL_ONSET = 5.65, 0.06
 """How fast the evidence for an onset grows with the onset curve, and the height at which it says nothing."""
 MIX = (1.0, 0.1)
 """Weights of the whole onset curve and of its low end."""
 DRUM_WEIGHT = np.array([3.06, 2.59, 0.49])
-"""How much a kick, a snare and a hat that the network is sure of speak for the places where they are expected."""
+"""How much a kick, a snare and a hat that the network is sure of speak for the places where they are
+expected.
+"""
 DRUM_EXPECTED = np.array([[0.06, 0.04, 0.31, 0.9], [0.06, 0.19, 0.1, 0.69], [0.18, 0.3, 0.45, 0.66]])
 """How likely each of them is at each kind of place, as in EXPECTED."""
 LEAK = 1e-4
@@ -61,25 +69,35 @@ NEAR = 0.08
 HEARD_SHARE = 0.15
 """How much of the belief must lie near a held tempo before the beat is put in step with what is heard."""
 ONE_KEPT, SURE_ONE = 0.95, 4.0
-"""Share that is left of what spoke for each beat of the bar when the next is heard; log odds by which another must be
-likelier to be the one before it moves: what is the same from two beats must not make it wander."""
+"""Share that is left of what spoke for each beat of the bar when the next is heard; log odds by which another
+must be likelier to be the one before it moves: what is the same from two beats must not make it wander.
+"""
 MOST_SAID = 8.0
 """Log odds that a single beat may count for."""
 BEGAN_AFTER_S = 4.0
-"""Sound that begins after a second of silence or more begins with the one (common practice: most pieces do, some have an upbeat).
-That is said so much later, once the tempo has settled, and for as much as a single beat may count."""
+"""Sound that begins after a second of silence or more begins with the one (common practice: most pieces do,
+some have an upbeat). That is said so much later, once the tempo has settled, and for as much as a single beat
+may count.
+"""
 LEAN, MOST_LEAN = 0.25, 12.0
-"""How much the belief leans to where beats are judged to lie rather than half way between, for each of log odds; and the most of these
-that one beat counts for. All of these were chosen on other clips than those of the tables."""
+"""How much the belief leans to where beats are judged to lie rather than half way between, for each of log
+odds; and the most of these that one beat counts for. All of these were chosen on other clips than those of
+the tables.
+"""
 DOUBT, MOST_DOUBT = 0.7, 4.0
-"""How much less likely a tempo becomes with each beat for each of the log odds against it, and the most of these that count. One that
-fits is not helped: what has just ended fits for some beats more."""
+"""How much less likely a tempo becomes with each beat for each of the log odds against it, and the most of
+these that count. One that fits is not helped: what has just ended fits for some beats more.
+"""
 FITS_SHARE, LEAST_SURE = 0.25, 0.25
-"""How much of how well the beats fit is new with each beat; how sure the filter may be when they fit nothing that was heard."""
+"""How much of how well the beats fit is new with each beat; how sure the filter may be when they fit nothing
+that was heard.
+"""
 PATIENCE = 0.75
 """Beats for which the clock and the filter have been apart when the clock gives in."""
 SOONEST = 0.4
-"""Beats after one that was told before which none is told: less than half, for when half the tempo turns out to be right."""
+"""Beats after one that was told before which none is told: less than half, for when half the tempo turns out
+to be right.
+"""
 BY_HAND_S = 0.03
 """A beat that was nudged by more than this is where the performer wants it."""
 HORIZON_S = 0.06
@@ -98,7 +116,9 @@ def flux_bands() -> NDArray:
     hz = rfftfreq(WINDOW, 1.0 / SAMPLE_RATE)
     rows = []
     for low, centre, high in zip(edges, edges[1:], edges[2:]):
-        rows.append(np.clip(np.minimum((hz - low) / (centre - low), (high - hz) / (high - centre)), 0.0, None))
+        rows.append(
+            np.clip(np.minimum((hz - low) / (centre - low), (high - hz) / (high - centre)), 0.0, None)
+        )
         if rows[-1].sum() == 0.0:
             rows[-1][np.argmin(np.abs(hz - centre))] = 1.0
     weights = np.array(rows)
@@ -117,8 +137,8 @@ _LOW_WEIGHT = np.linspace(1.7, 0.5, 24)
 class Flux:
     """State of the onset curve: last band levels, and the loudest lately (sets the compression).
 
-    sizes, levels, rises: magnitudes of the last step's transform (513,), of its bands (24,), and by how much each of
-    these rose, compressed; onset: whether one began.
+    sizes, levels, rises: magnitudes of the last step's transform (513,), of its bands (24,), and by how much
+    each of these rose, compressed; onset: whether one began.
     """
 
     bands: NDArray = field(default_factory=lambda: np.zeros((2, 24)))
@@ -138,7 +158,19 @@ def flux(state: Flux, samples: NDArray) -> tuple[float, float]:
     """
     weights, first, last = _sparse_bands()
     state.loudest *= _FORGET_LOUDEST
-    whole, low, state.loudest = _rise(samples, _window(), weights, first, last, state.bands, state.loudest, _LOW_WEIGHT, state.sizes, state.levels, state.rises)
+    whole, low, state.loudest = _rise(
+        samples,
+        _window(),
+        weights,
+        first,
+        last,
+        state.bands,
+        state.loudest,
+        _LOW_WEIGHT,
+        state.sizes,
+        state.levels,
+        state.rises,
+    )
     state.height = max(whole, state.height * _FORGET_HEIGHT, 4.0)
     state.onset = state.ready and whole > 0.3 * state.height
     state.ready = not state.onset and (state.ready or whole < 0.15 * state.height)
@@ -157,11 +189,24 @@ def _sparse_bands() -> tuple[NDArray, NDArray, NDArray]:
 
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
-def _rise(samples: NDArray, window: NDArray, weights: NDArray, first: NDArray, last: NDArray, before: NDArray, loudest: float, low_weight: NDArray, size: NDArray, levels: NDArray, rises: NDArray) -> tuple[float, float, float]:
+def _rise(
+    samples: NDArray,
+    window: NDArray,
+    weights: NDArray,
+    first: NDArray,
+    last: NDArray,
+    before: NDArray,
+    loudest: float,
+    low_weight: NDArray,
+    size: NDArray,
+    levels: NDArray,
+    rises: NDArray,
+) -> tuple[float, float, float]:
     """Band levels, compressed, less those of two steps ago, summed over the bands that rose.
 
-    samples: (1024,). Fills size (513,), levels and rises (bands,). Compiled: as array operations these few hundred numbers cost
-    more in calls than in arithmetic, and so does the transform (rocket-fft is what lets compiled code call scipy's).
+    samples: (1024,). Fills size (513,), levels and rises (bands,). Compiled: as array operations these few
+    hundred numbers cost more in calls than in arithmetic, and so does the transform (rocket-fft is what lets
+    compiled code call scipy's).
     """
     spectrum = rfft(samples * window)
     for k in range(size.shape[0]):
@@ -196,9 +241,11 @@ def _space(centre_bpm: float = USUAL_BPM) -> tuple[NDArray, NDArray, NDArray, ND
     offsets = np.concatenate([[0], np.cumsum(intervals)])
     ratio = intervals[None, :] / intervals[:, None]
     change = np.exp(-CHANGE_RATE * np.abs(ratio - 1.0))
-    distance = np.log(60 * RATE / intervals / centre_bpm) / (USUAL_SPREAD if centre_bpm == USUAL_BPM else CHOSEN_SPREAD)
-    prior = np.exp(-0.5 * distance ** 2)
-    pull = np.exp(-0.5 * PULL * distance ** 2)
+    distance = np.log(60 * RATE / intervals / centre_bpm) / (
+        USUAL_SPREAD if centre_bpm == USUAL_BPM else CHOSEN_SPREAD
+    )
+    prior = np.exp(-0.5 * distance**2)
+    pull = np.exp(-0.5 * PULL * distance**2)
     prior /= prior.sum()
     change = (1.0 - CUT) * change / change.sum(axis=1, keepdims=True) + CUT * prior
     return intervals, offsets, change * pull[None, :], prior
@@ -280,7 +327,9 @@ def _circle() -> NDArray:
 
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
-def _read(belief: NDArray, offsets: NDArray, circle: NDArray, near: float, wanted: float) -> tuple[float, float, float, float]:
+def _read(
+    belief: NDArray, offsets: NDArray, circle: NDArray, near: float, wanted: float
+) -> tuple[float, float, float, float]:
     """The strongest tempo and the phase there; or, with a wanted interval in steps, the phase at that tempo.
 
     Returns (interval in steps, phase 0..1, share of belief near that tempo, how sharp the phase is 0..1).
@@ -318,7 +367,12 @@ def _read(belief: NDArray, offsets: NDArray, circle: NDArray, near: float, wante
             y += part[k] * up[k]
     phase = np.arctan2(y, x) / (2.0 * np.pi)
     share = max(share, 1e-300)
-    return wanted if wanted > 0.0 else interval / share, phase - np.floor(phase), share / total, np.sqrt(x * x + y * y) / share
+    return (
+        wanted if wanted > 0.0 else interval / share,
+        phase - np.floor(phase),
+        share / total,
+        np.sqrt(x * x + y * y) / share,
+    )
 
 
 @dataclass(frozen=True)
@@ -340,7 +394,8 @@ class BeatState:
     steps: int = 0
     interval_s: float = 0.5
     phase: float = 0.0
-    """Beats since the last announced beat's place; 0..1 between beats, may pass 1 a little before it wraps."""
+    """Beats since the last announced beat's place; 0..1 between beats, may pass 1 a little before it wraps.
+    """
     confidence: float = 0.0
     next_t: float = -1.0
     """Stream time of the next beat; below 0 while there is none."""
@@ -358,7 +413,9 @@ class BeatState:
     silent_s: float = 1.0
     began_t: float = 0.0
     beginning: bool = False
-    """How long it has been silent; when sound last began after silence, and whether what that says is still to be used."""
+    """How long it has been silent; when sound last began after silence, and whether what that says is still
+    to be used.
+    """
     fits: float = 1.0
     """How well the last beats fit what was heard, 0..1."""
     heard: float = 0.0
@@ -389,16 +446,18 @@ def _first_belief(centre_bpm: float = USUAL_BPM) -> NDArray:
 def track(state: BeatState, samples: NDArray, now: float, drums: NDArray | None = None) -> Beat | None:
     """One step of the tracker.
 
-    samples: the last 1024 samples; now: stream time at their end, in seconds; drums: activations of kick, snare and
-    hat since the last step, shape (3,). Call every 512 samples.
-    Returns a beat when one is due within 60 ms and has not been announced.
+    samples: the last 1024 samples; now: stream time at their end, in seconds; drums: activations of kick,
+    snare and hat since the last step, shape (3,). Call every 512 samples. Returns a beat when one is due
+    within 60 ms and has not been announced.
     """
     whole, low = flux(state.flux, samples)
     note(state.metre.ring, state.steps, state.flux.rises, _NO_DRUMS if drums is None else drums)
     return follow(state, whole, low, float(np.dot(samples, samples)) / len(samples) > 1e-7, now, drums)
 
 
-def follow(state: BeatState, whole: float, low: float, sounding: bool, now: float, drums: NDArray | None = None) -> Beat | None:
+def follow(
+    state: BeatState, whole: float, low: float, sounding: bool, now: float, drums: NDArray | None = None
+) -> Beat | None:
     """One step of the tracker from the onset curve; see ``track``."""
     _, offsets, change, prior = _space(state.centre_bpm)
     if sounding and state.silent_s >= 1.0:
@@ -426,7 +485,9 @@ def follow(state: BeatState, whole: float, low: float, sounding: bool, now: floa
 
 
 def _begin_anew(state: BeatState, likely: float) -> None:
-    """Another record seems to have been cut in: so much is believed what one would who had heard nothing before it."""
+    """Another record seems to have been cut in: so much is believed what one would who had heard nothing
+    before it.
+    """
     _, offsets, change, prior = _space(state.centre_bpm)
     anew = _first_belief(state.centre_bpm)
     for step, evidence in enumerate(cut.lately(state.cut), 1):
@@ -444,11 +505,20 @@ def _steer(state: BeatState, interval_s: float, phase: float, share: float, shar
     # The beat region spans the first twelfth of the period, so the filter's phase runs that much ahead.
     heard_t = now - HEARD_LATE_S
     due = heard_t + (1.0 - phase) * interval_s + state.shift_s
-    # Onsets make the curve uneven; that of noise or of a held tone stays near its mean, and has no beats to trust.
-    spread = max(0.0, state.mean_square_flux - state.mean_flux ** 2) ** 0.5 / max(state.mean_flux, 1e-6)
+    # Onsets make the curve uneven; that of noise or of a held tone stays near its mean, and has no beats to
+    # trust.
+    spread = max(0.0, state.mean_square_flux - state.mean_flux**2) ** 0.5 / max(state.mean_flux, 1e-6)
     lively = min(1.0, max(0.0, (spread - 0.5) / 0.4))
     # A beat that was locked by hand is sure in silence too: what runs on it runs on.
-    target = 1.0 if state.mode == "locked" else share * sharp * min(1.0, state.heard * 1.5) * lively * (LEAST_SURE + (1.0 - LEAST_SURE) * state.fits)
+    target = (
+        1.0
+        if state.mode == "locked"
+        else share
+        * sharp
+        * min(1.0, state.heard * 1.5)
+        * lively
+        * (LEAST_SURE + (1.0 - LEAST_SURE) * state.fits)
+    )
     state.confidence += (target - state.confidence) * 0.06
     if state.next_t < 0.0:
         state.interval_s, state.next_t = interval_s, due
@@ -461,13 +531,14 @@ def _steer(state: BeatState, interval_s: float, phase: float, share: float, shar
     ratio = interval_s / state.interval_s
     if abs(off) < 0.12 and 0.94 < ratio < 1.06:
         state.astray = 0
-        state.interval_s *= ratio ** 0.12
+        state.interval_s *= ratio**0.12
         state.next_t += 0.12 * off * interval_s
     else:
         state.astray += READ_EVERY
         if state.astray > interval_s * RATE * PATIENCE:
             state.astray = 0
-            # What spoke for a one spoke for another count; the one stays where it is until something speaks against it.
+            # What spoke for a one spoke for another count; the one stays where it is until something speaks
+            # against it.
             state.ones[:] = 0.0
             state.interval_s = interval_s
             state.next_t += off * interval_s if 0.94 < ratio < 1.06 else 0.0
@@ -491,7 +562,9 @@ def _announce(state: BeatState, now: float) -> Beat | None:
 
 
 def _count(state: BeatState, now: float) -> None:
-    """Judge each beat as soon as the next has sounded: is it the one, and is it a beat rather than half way between two?"""
+    """Judge each beat as soon as the next has sounded: is it the one, and is it a beat rather than half way
+    between two?
+    """
     while len(state.told) > 1 and now > state.told[1][0]:
         (first, place), (last, _) = state.told.pop(0), state.told[0]
         newest, interval = state.steps - 1, state.interval_s / HOP_S
@@ -507,7 +580,10 @@ def _count(state: BeatState, now: float) -> None:
         if state.beginning and first - state.began_t > BEGAN_AFTER_S:
             state.ones[(place - since) % state.beats_a_bar] += MOST_SAID
             state.beginning = False
-        by_hand, apart = state.mode == "locked" or state.marked or abs(state.shift_s) >= BY_HAND_S, on_beat(beat) - on_beat(between)
+        by_hand, apart = (
+            state.mode == "locked" or state.marked or abs(state.shift_s) >= BY_HAND_S,
+            on_beat(beat) - on_beat(between),
+        )
         fits = 1.0 if by_hand else _likely(0.5 * apart)
         if state.mode != "locked":
             fits *= _likely(_compare_tempi(state))
@@ -516,19 +592,38 @@ def _count(state: BeatState, now: float) -> None:
         if not state.marked and state.ones[best] - state.ones[state.one] > SURE_ONE:
             state.one = best
         if not by_hand:
-            _lean(state.belief, _space(state.centre_bpm)[1], _circle(), interval, (newest - end) / interval, LEAN * _bounded(apart, MOST_LEAN))
+            _lean(
+                state.belief,
+                _space(state.centre_bpm)[1],
+                _circle(),
+                interval,
+                (newest - end) / interval,
+                LEAN * _bounded(apart, MOST_LEAN),
+            )
 
 
 def _compare_tempi(state: BeatState) -> float:
-    """Doubt the tempi that what was heard does not fit, unless one is given; whether half or twice is right is for the performer, once chosen.
+    """Doubt the tempi that what was heard does not fit, unless one is given; whether half or twice is right
+    is for the performer, once chosen.
 
     Returns the log odds of the tempo that is told.
     """
     offsets = _space(state.centre_bpm)[1]
     chosen = state.mode == "held" or state.centre_bpm != USUAL_BPM
-    rivals.compare(state.rivals, state.metre.ring, state.steps - 1, state.belief, offsets, _circle(), NEAR, 1.0 if chosen else rivals.LEVEL_RIGHT)
+    rivals.compare(
+        state.rivals,
+        state.metre.ring,
+        state.steps - 1,
+        state.belief,
+        offsets,
+        _circle(),
+        NEAR,
+        1.0 if chosen else rivals.LEVEL_RIGHT,
+    )
     if state.mode == "auto":
-        rivals.favour(state.belief, offsets, state.rivals.belongs, DOUBT * np.clip(state.rivals.odds, -MOST_DOUBT, 0.0))
+        rivals.favour(
+            state.belief, offsets, state.rivals.belongs, DOUBT * np.clip(state.rivals.odds, -MOST_DOUBT, 0.0)
+        )
     return rivals.odds_of(state.rivals, state.interval_s / HOP_S, NEAR)
 
 
@@ -541,9 +636,12 @@ def _bounded(log_odds: float, most: float) -> float:
 
 
 @njit(cache=True)
-def _lean(belief: NDArray, offsets: NDArray, circle: NDArray, interval: float, phase: float, strength: float) -> None:
-    """Move what is believed at tempi near an interval (in steps) toward a phase, or away when strength is below 0: the log of
-    how much likelier it becomes there. How likely those tempi are together stays."""
+def _lean(
+    belief: NDArray, offsets: NDArray, circle: NDArray, interval: float, phase: float, strength: float
+) -> None:
+    """Move what is believed at tempi near an interval (in steps) toward a phase, or away when strength is
+    below 0: the log of how much likelier it becomes there. How likely those tempi are together stays.
+    """
     right, up = np.cos(2.0 * np.pi * phase), np.sin(2.0 * np.pi * phase)
     before, after, low, high = 0.0, 0.0, belief.shape[0], 0
     for i in range(offsets.shape[0] - 1):
@@ -635,7 +733,9 @@ class Taps:
 
 
 def beat_phase(state: BeatState, t: float) -> float:
-    """Share of the present beat that has gone by at stream time t, 0 <= phase < 1; 0 while there is no beat."""
+    """Share of the present beat that has gone by at stream time t, 0 <= phase < 1; 0 while there is
+    no beat.
+    """
     if state.next_t < 0.0:
         return 0.0
     beats = (t - state.next_t) / state.interval_s

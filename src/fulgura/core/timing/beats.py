@@ -6,7 +6,8 @@ from math import floor
 
 @dataclass
 class BeatRun:
-    """Beats since the show began, whole and part. It follows the beat that is heard, and runs on alone when none is.
+    """Beats since the show began, whole and part. It follows the beat that is heard, and runs on alone when
+    none is.
 
     position modulo the beats of a bar is the place in the bar, so that what lasts a bar begins on the one.
     """
@@ -29,4 +30,6 @@ class BeatRun:
                 wanted += off % beats_a_bar  # The one was moved: leap on to it.
         self.position = wanted
         passed = floor(wanted) - floor(before)
-        return (min(passed, 1) if passed > 1 and bar_place is not None else passed), floor(wanted / beats_a_bar) - floor(before / beats_a_bar)
+        return (min(passed, 1) if passed > 1 and bar_place is not None else passed), floor(
+            wanted / beats_a_bar
+        ) - floor(before / beats_a_bar)

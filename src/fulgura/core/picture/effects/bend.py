@@ -9,7 +9,9 @@ class Bend(Effect):
 
     shader = "bend.frag"
 
-    form: Literal["bump", "twist"] = param("bump", help="bump: nearer or farther; twist: turned about its middle")
+    form: Literal["bump", "twist"] = param(
+        "bump", help="bump: nearer or farther; twist: turned about its middle"
+    )
     amount: Number = param(0.5, -2.0, 2.0, "How strongly; below 0 the other way")
     radius: Length = param(1.0, 0.05, 3.0, "How far from its middle it is felt")
     across: Length = param(0.0, -2.0, 2.0, "Where its middle is")

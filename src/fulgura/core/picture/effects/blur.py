@@ -12,5 +12,7 @@ class Blur(Effect):
 
     form: Literal["even", "along", "outward"] = param("even", help="Which way it is smeared")
     radius: Ratio = param(0.06, 0.0, 0.6, "How far, in heights of the picture")
-    where: Literal["everywhere", "at the edges", "above and below", "in the middle"] = param("everywhere", help="Where it is soft; it grows over a gradient")
+    where: Literal["everywhere", "at the edges", "above and below", "in the middle"] = param(
+        "everywhere", help="Where it is soft; it grows over a gradient"
+    )
     turn: Angle = param(0.0, -180.0, 180.0, "Direction of the smear", when=("form", "along"))

@@ -5,10 +5,14 @@ from fulgura.core.picture.kinds import Effect
 
 
 class Flash(Effect):
-    """Lays a colour over the picture: give it a pulse of 200 to 500 ms, and it reads as one beat (common practice)."""
+    """Lays a colour over the picture: give it a pulse of 200 to 500 ms, and it reads as one beat (common
+    practice).
+    """
 
     shader = "flash.frag"
 
     amount: Ratio = param(0.0, help="How much of it is seen")
-    where: Literal["everywhere", "where there is light"] = param("where there is light", help="What it covers")
+    where: Literal["everywhere", "where there is light"] = param(
+        "where there is light", help="What it covers"
+    )
     tint: Colour = param("#fff3d6", help="Its colour")

@@ -3,7 +3,9 @@ from fulgura.core.picture.kinds import Effect
 
 
 class Lag(Effect):
-    """Red, green and blue come late, each by pictures of its own: what moves leaves colours behind, what stands still has none."""
+    """Red, green and blue come late, each by pictures of its own: what moves leaves colours behind, what
+    stands still has none.
+    """
 
     title = "Colour delay"
     shader = "lag.frag"

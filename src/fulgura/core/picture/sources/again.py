@@ -3,7 +3,9 @@ from fulgura.core.picture.kinds import Source
 
 
 class Again(Source):
-    """Another layer's picture once more, to do something else with it. From a layer above it comes one frame late."""
+    """Another layer's picture once more, to do something else with it. From a layer above it comes one frame
+    late.
+    """
 
     title = "Another layer"
     shader = "copy.frag"

@@ -42,7 +42,12 @@ class Playing:
         elif self.waits:
             self.waits = on_the_bar and not moment.bars
         else:
-            self.at = self._further(self.at, (gone / values["beats"] if values["beats"] >= 1.0 else moment.dt * clip.rate / length) * values["speed"], goes)
+            self.at = self._further(
+                self.at,
+                (gone / values["beats"] if values["beats"] >= 1.0 else moment.dt * clip.rate / length)
+                * values["speed"],
+                goes,
+            )
         place = values["place"] if goes == BY_HAND else self.at if self.at <= 1.0 else 2.0 - self.at
         return np.array([first + min(length - 1, floor(place * length + 1e-6))], dtype=np.float32)
 
@@ -54,22 +59,41 @@ class Playing:
 
 
 class Clip(Source):
-    """A film of your own: at its own speed or in step with the beat, forward, backward, back and forth, or wherever a signal puts it."""
+    """A film of your own: at its own speed or in step with the beat, forward, backward, back and forth, or
+    wherever a signal puts it.
+    """
 
     shader = "picture.frag"
     own = Own("number", 1, Playing)
 
-    file: ClipRef = param("", help="Which of the show's clips; add one with the button", group="Clip", title="File")
-    goes: Literal[*GOES] = param("on and on", help="What happens at its end; by hand: its place is set below", group="Clip")
-    place: Ratio = param(0.0, help="Where in the clip it stands: give it a signal", group="Clip", when=("goes", "by hand"))
+    file: ClipRef = param(
+        "", help="Which of the show's clips; add one with the button", group="Clip", title="File"
+    )
+    goes: Literal[*GOES] = param(
+        "on and on", help="What happens at its end; by hand: its place is set below", group="Clip"
+    )
+    place: Ratio = param(
+        0.0, help="Where in the clip it stands: give it a signal", group="Clip", when=("goes", "by hand")
+    )
     speed: Factor = param(1.0, -4.0, 4.0, "How fast; below 0 it runs backward", group="Clip")
-    beats: Count = param(0.0, 0.0, 64.0, "How many beats it takes from start to end; 0: as long as it is", group="Clip", title="Beats a loop")
+    beats: Count = param(
+        0.0,
+        0.0,
+        64.0,
+        "How many beats it takes from start to end; 0: as long as it is",
+        group="Clip",
+        title="Beats a loop",
+    )
     begins: Ratio = param(0.0, help="What comes before is left out", group="Clip", title="In")
     ends: Ratio = param(1.0, help="What comes after is left out", group="Clip", title="Out")
     starts: Literal[*STARTS] = param("at once", help="When it starts, and jumps", group="Jump")
     jump_by: SignalRef = param("", help="Each hit of this makes it jump", group="Jump")
     jump: Literal[*JUMPS] = param("to its start", help="Where it jumps", group="Jump", title="Jumps")
-    fit: Literal["fill", "whole", "stretch"] = param("fill", help="fill: cut where it is too long; whole: with room around it; stretch: out of shape", group="Picture")
+    fit: Literal["fill", "whole", "stretch"] = param(
+        "fill",
+        help="fill: cut where it is too long; whole: with room around it; stretch: out of shape",
+        group="Picture",
+    )
     zoom: Factor = param(1.0, 0.1, 8.0, "Size within its place", group="Picture")
     tint: Colour = param("#ffffff", help="Colour that it is lit with", group="Light")
     level: Number = param(1.0, 0.0, 4.0, "Brightness", group="Light")

@@ -10,11 +10,15 @@ class Gradient(Source):
     shader = "gradient.frag"
     folds = ("curve",)
 
-    form: Literal["linear", "radial", "angular"] = param("linear", help="Along a line, from the centre outward, or around it", group="Form")
+    form: Literal["linear", "radial", "angular"] = param(
+        "linear", help="Along a line, from the centre outward, or around it", group="Form"
+    )
     turn: Angle = param(90.0, -180.0, 180.0, "Direction in which it runs", group="Form")
     offset: Number = param(0.0, -1.0, 1.0, "How far it is pushed along", group="Form")
     repeats: Number = param(1.0, 0.1, 8.0, "How often it goes there and back", group="Form")
-    curve: Number = param(1.0, 0.2, 5.0, "Below 1 the last colour has more room, above 1 the first", group="Form")
+    curve: Number = param(
+        1.0, 0.2, 5.0, "Below 1 the last colour has more room, above 1 the first", group="Form"
+    )
     from_colour: Colour = param("#0c0a12", help="The first colour", group="Light")
     middle_colour: Colour = param("#2a2140", help="The colour halfway", group="Light")
     to_colour: Colour = param("#7a3b2e", help="The last colour", group="Light")

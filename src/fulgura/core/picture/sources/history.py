@@ -38,7 +38,9 @@ class History(Source):
     shader = "history.frag"
     own = Own("level", DISPLAY_BINS, Rows)
 
-    goes: Literal["down", "up", "left", "right", "outwards"] = param("down", help="Which way the past goes", group="Form")
+    goes: Literal["down", "up", "left", "right", "outwards"] = param(
+        "down", help="Which way the past goes", group="Form"
+    )
     per: Literal["frame", "beat"] = param("frame", help="What the speed is counted in", group="Form")
     speed: Number = param(1.0, 0.02, 64.0, "Rows in that time", group="Form", title="Rows")
     span: Count = param(160.0, 8.0, 256.0, "Rows that are in sight", group="Form")

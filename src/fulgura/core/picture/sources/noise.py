@@ -10,7 +10,9 @@ class Noise(Source):
     shader = "noise.frag"
     counts = ("detail",)
 
-    style: Literal["gradient", "cellular", "fractal"] = param("fractal", help="Soft hills, cells, or mist of many sizes", group="Form")
+    style: Literal["gradient", "cellular", "fractal"] = param(
+        "fractal", help="Soft hills, cells, or mist of many sizes", group="Form"
+    )
     scale: Number = param(2.0, 0.2, 24.0, "How many there are across half the height", group="Form")
     detail: Count = param(4.0, 1.0, 5.0, "Sizes in the mist", group="Form", when=("style", "fractal"))
     drift: Number = param(0.2, -4.0, 4.0, "How fast it drifts", group="Motion")

@@ -1,12 +1,27 @@
 from typing import Literal
 
-from fulgura.core.parameters import Angle, Colour, Count, Factor, LayerRef, Length, Number, PerSecond, Ratio, Seconds, SignalRef, param
+from fulgura.core.parameters import (
+    Angle,
+    Colour,
+    Count,
+    Factor,
+    LayerRef,
+    Length,
+    Number,
+    PerSecond,
+    Ratio,
+    Seconds,
+    SignalRef,
+    param,
+)
 from fulgura.core.picture.kinds import Mesh, Own, Source
 from fulgura.core.picture.particles import LINE, MOST, SHAPES, Swarm
 
 
 class Particles(Source):
-    """Many small lights: born from a shape, some all the time and some at each hit; forces move them until their life is over."""
+    """Many small lights: born from a shape, some all the time and some at each hit; forces move them until
+    their life is over.
+    """
 
     shader = "sprite.frag"
     own = Own("cells", LINE, Swarm)
@@ -14,11 +29,17 @@ class Particles(Source):
     trails = True
 
     rate: PerSecond = param(400.0, 0.0, 20_000.0, "How many are born all the time", group="Birth")
-    burst_by: SignalRef = param("", help="Each hit of this gives birth to a burst; nothing here: none", group="Birth")
+    burst_by: SignalRef = param(
+        "", help="Each hit of this gives birth to a burst; nothing here: none", group="Birth"
+    )
     burst: Count = param(400.0, 0.0, 10_000.0, "How many a hit gives birth to", group="Birth")
     most: Count = param(6_000.0, 1.0, float(MOST), "Never more than these at once", group="Birth")
-    begins: Literal[*SHAPES] = param("disc", help="The shape that they are born from", group="Birth", title="Born from")
-    picture: LayerRef = param("", help="Born where this layer is bright", group="Birth", when=("begins", "bright parts"))
+    begins: Literal[*SHAPES] = param(
+        "disc", help="The shape that they are born from", group="Birth", title="Born from"
+    )
+    picture: LayerRef = param(
+        "", help="Born where this layer is bright", group="Birth", when=("begins", "bright parts")
+    )
     extent: Length = param(0.25, 0.0, 2.0, "Size of that shape", group="Birth")
     across: Length = param(0.0, -2.0, 2.0, "Where it is, to the right", group="Birth")
     up: Length = param(0.0, -1.0, 1.0, "Where it is, upward", group="Birth")
@@ -34,7 +55,9 @@ class Particles(Source):
     pull_across: Length = param(0.0, -2.0, 2.0, "Where that point is, to the right", group="Motion")
     pull_up: Length = param(0.0, -1.0, 1.0, "Where that point is, upward", group="Motion")
     depth: Ratio = param(0.4, help="How much farther ones are smaller", group="Motion")
-    sprite: Literal["disc", "spark", "square", "ring", "streak"] = param("disc", help="What one looks like", group="Light")
+    sprite: Literal["disc", "spark", "square", "ring", "streak"] = param(
+        "disc", help="What one looks like", group="Light"
+    )
     sprite_size: Length = param(0.02, 0.002, 0.4, "Size of one", group="Light")
     end_size: Factor = param(0.4, 0.0, 6.0, "Its size at the end of its life, of that", group="Light")
     tint: Colour = param("#ffd84d", help="Colour at birth", group="Light")

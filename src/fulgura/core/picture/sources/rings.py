@@ -3,7 +3,9 @@ from fulgura.core.picture.kinds import Source
 
 
 class Rings(Source):
-    """Up to eight rings, one within the other, each with a brightness of its own: let hits take turns among them."""
+    """Up to eight rings, one within the other, each with a brightness of its own: let hits take turns among
+    them.
+    """
 
     shader = "rings.frag"
     folds = ("sides",)
@@ -20,7 +22,9 @@ class Rings(Source):
     inner: Colour = param("#ffd84d", help="Colour of the innermost", group="Light")
     outer: Colour = param("#ff7d5c", help="Colour of the outermost", group="Light")
     glow: Ratio = param(0.15, help="Light that spills around the lines", group="Light")
-    rest: Ratio = param(0.25, help="Brightness of a ring at rest: above 0 nothing vanishes in silence", group="Light")
+    rest: Ratio = param(
+        0.25, help="Brightness of a ring at rest: above 0 nothing vanishes in silence", group="Light"
+    )
     level_1: Ratio = param(0.6, help="Brightness of the first ring", group="Each", title="Ring 1")
     level_2: Ratio = param(0.5, help="Brightness of the second ring", group="Each", title="Ring 2")
     level_3: Ratio = param(0.4, help="Brightness of the third ring", group="Each", title="Ring 3")

@@ -65,7 +65,12 @@ class OwnShader(Written, Source):
     title = "Own shader"
     abstract: ClassVar[bool] = False
 
-    code: Code = param(FIRST, help="uniform float name; // low .. high = first  What it does", group="Text", title="Fragment shader")
+    code: Code = param(
+        FIRST,
+        help="uniform float name; // low .. high = first  What it does",
+        group="Text",
+        title="Fragment shader",
+    )
     knob_1: Number = param(7.0, -1e6, 1e6, "A number of the shader", group="Shader")
     knob_2: Number = param(0.4, -1e6, 1e6, "A number of the shader", group="Shader")
     colour_1: Colour = param("#86c5ff", help="A colour of the shader", group="Shader")
@@ -77,7 +82,12 @@ class OwnEffect(Written, Effect):
     title = "Own effect"
     abstract: ClassVar[bool] = False
 
-    code: Code = param(FIRST_EFFECT, help="uniform float name; // low .. high = first  What it does", group="Text", title="Fragment shader")
+    code: Code = param(
+        FIRST_EFFECT,
+        help="uniform float name; // low .. high = first  What it does",
+        group="Text",
+        title="Fragment shader",
+    )
     knob_1: Number = param(0.5, -1e6, 1e6, "A number of the shader", group="Shader")
 
 

@@ -1,4 +1,6 @@
-"""Sources with depth: solids in a lattice, and a surface that a picture pushes out. Both are seen by one kind of camera."""
+"""Sources with depth: solids in a lattice, and a surface that a picture pushes out. Both are seen by one kind
+of camera.
+"""
 
 from typing import ClassVar, Literal
 
@@ -17,13 +19,19 @@ class Framed(Source):
     rise: Angle = param(0.0, -89.0, 89.0, "Camera above it", group="Camera")
     distance: Length = param(3.2, 0.4, 12.0, "Camera away from it", group="Camera")
     lens: Angle = param(40.0, 8.0, 120.0, "Angle of view; wide is dramatic", group="Camera")
-    aperture: Ratio = param(0.0, help="How soft everything is that is nearer or farther than the focus; 0: all is sharp", group="Camera")
+    aperture: Ratio = param(
+        0.0,
+        help="How soft everything is that is nearer or farther than the focus; 0: all is sharp",
+        group="Camera",
+    )
     focus: Length = param(3.2, 0.2, 14.0, "Distance from the camera at which it is sharp", group="Camera")
     parallel: bool = param(False, help="No perspective: near and far are alike in size", group="Camera")
     framing: Ratio = param(0.0, help="From this framing to the second", group="Second framing")
     orbit_2: Angle = param(40.0, -180.0, 180.0, "Camera around it", group="Second framing", title="Orbit")
     rise_2: Angle = param(30.0, -89.0, 89.0, "Camera above it", group="Second framing", title="Rise")
-    distance_2: Length = param(2.2, 0.4, 12.0, "Camera away from it", group="Second framing", title="Distance")
+    distance_2: Length = param(
+        2.2, 0.4, 12.0, "Camera away from it", group="Second framing", title="Distance"
+    )
     lens_2: Angle = param(60.0, 8.0, 120.0, "Angle of view", group="Second framing", title="Lens")
     key_turn: Angle = param(-40.0, -180.0, 180.0, group="Light", help="Where the light comes from, around")
     key_rise: Angle = param(45.0, -89.0, 89.0, group="Light", help="Where the light comes from, above")
@@ -45,13 +53,22 @@ class Lattice(Framed):
     data = ("spectrum",)
     mesh = Mesh("lattice.vert", vertices=288, instances=COLUMNS * ROWS, blend="none", depth=True)
 
-    solid: Literal["box", "ball", "tetrahedron", "plane"] = param("box", help="What stands at each place", group="Form")
+    solid: Literal["box", "ball", "tetrahedron", "plane"] = param(
+        "box", help="What stands at each place", group="Form"
+    )
     form: Literal["grid", "ring"] = param("grid", help="How the places lie", group="Form")
     columns: Count = param(16.0, 1.0, float(COLUMNS), "Places in a row", group="Form")
     rows: Count = param(9.0, 1.0, float(ROWS), "Rows", group="Form")
     solid_size: Length = param(0.075, 0.005, 0.6, "Size of one", group="Form", title="Size")
-    by: Literal["bands", "picture"] = param("bands", help="What moves them: the spectrum from left to right, or a layer's picture", group="Form", title="Moved by")
-    picture: LayerRef = param("", help="The layer whose picture moves them", group="Form", when=("by", "picture"))
+    by: Literal["bands", "picture"] = param(
+        "bands",
+        help="What moves them: the spectrum from left to right, or a layer's picture",
+        group="Form",
+        title="Moved by",
+    )
+    picture: LayerRef = param(
+        "", help="The layer whose picture moves them", group="Form", when=("by", "picture")
+    )
     grow: Ratio = param(0.6, help="How much smaller they are where it is dark", group="Form")
     lift: Length = param(0.5, -2.0, 2.0, "How far they come forward where it is bright", group="Form")
     twirl: Angle = param(90.0, -360.0, 360.0, "How far they turn where it is bright", group="Form")

@@ -18,7 +18,9 @@ WIDE = 3.4
 
 
 class Lines:
-    """Letters set in lines: for each two cells: its box (left, bottom, width, height; half-heights), and its box on the sheet (0..1)."""
+    """Letters set in lines: for each two cells: its box (left, bottom, width, height; half-heights), and its
+    box on the sheet (0..1).
+    """
 
     def __init__(self, seed: int) -> None:
         self.beats = 0
@@ -30,17 +32,30 @@ class Lines:
         if values["one_by_one"]:
             each = words.replace("/", " ").split()
             words = each[self.beats % len(each)] if each else ""
-        return set_lines(words, tuple(glyphs.FACES)[int(values["face"])], values["size_of_letters"], values["spacing"], bool(values["fit"])).reshape(-1)
+        return set_lines(
+            words,
+            tuple(glyphs.FACES)[int(values["face"])],
+            values["size_of_letters"],
+            values["spacing"],
+            bool(values["fit"]),
+        ).reshape(-1)
 
 
 def set_lines(words: str, face: str, size: float, spacing: float, fit: bool) -> NDArray:
-    """Cells (2 * MOST_LETTERS, 4) of words in lines that a stroke parts, each line in the middle. size: an em; spacing: more
-    room after each letter, in em; fit: so large that the longest line is as wide as the picture."""
+    """Cells (2 * MOST_LETTERS, 4) of words in lines that a stroke parts, each line in the middle. size: an
+    em; spacing: more room after each letter, in em; fit: so large that the longest line is as wide as the
+    picture.
+    """
     sheet = glyphs.sheet()
     width, height = sheet.size
     cells = np.zeros((2 * MOST_LETTERS, 4), dtype=np.float32)
     lines = [line.strip() for line in words.split("/")]
-    advance = lambda letter: (sheet.glyphs[face, letter].advance if (face, letter) in sheet.glyphs else sheet.spaces[face]) + spacing  # noqa: E731
+
+    def advance(letter):
+        return (
+            sheet.glyphs[face, letter].advance if (face, letter) in sheet.glyphs else sheet.spaces[face]
+        ) + spacing
+
     lengths = [max(0.0, sum(advance(letter) for letter in line) - spacing) for line in lines]
     em = WIDE / max(lengths) if fit and max(lengths) > 0 else size
     placed = 0
@@ -50,15 +65,27 @@ def set_lines(words: str, face: str, size: float, spacing: float, fit: bool) -> 
             glyph = sheet.glyphs.get((face, letter))
             if glyph is not None and placed < MOST_LETTERS:
                 wide, high = glyph.width / glyphs.EM, glyph.height / glyphs.EM
-                cells[2 * placed] = em * (pen + glyph.left), em * (base + glyph.top - high), em * wide, em * high
-                cells[2 * placed + 1] = glyph.x / width, 1.0 - (glyph.y + glyph.height) / height, glyph.width / width, glyph.height / height
+                cells[2 * placed] = (
+                    em * (pen + glyph.left),
+                    em * (base + glyph.top - high),
+                    em * wide,
+                    em * high,
+                )
+                cells[2 * placed + 1] = (
+                    glyph.x / width,
+                    1.0 - (glyph.y + glyph.height) / height,
+                    glyph.width / width,
+                    glyph.height / height,
+                )
                 placed += 1
             pen += advance(letter)
     return cells
 
 
 class Text(Source):
-    """Words in the picture: your own, or the name of the track, the look or the cue. A stroke / begins a new line."""
+    """Words in the picture: your own, or the name of the track, the look or the cue. A stroke / begins a new
+    line.
+    """
 
     shader = "text.frag"
     own = Own("rows", 2 * MOST_LETTERS, Lines)
@@ -66,7 +93,12 @@ class Text(Source):
     images = (glyphs.KEY,)
 
     shows: Literal[*SHOWS] = param("words", help="What is written", group="Words")
-    words: Words = param("VESPER POINT", help="A stroke / begins a new line; 64 letters", group="Words", when=("shows", "words"))
+    words: Words = param(
+        "VESPER POINT",
+        help="A stroke / begins a new line; 64 letters",
+        group="Words",
+        when=("shows", "words"),
+    )
     one_by_one: bool = param(False, help="One word a beat", group="Words")
     face: Literal[*glyphs.FACES] = param("heavy", help="The letters", group="Words")
     size_of_letters: Length = param(0.4, 0.03, 3.0, "Height of an em", group="Words", title="Size")

@@ -10,8 +10,12 @@ class Waveform(Source):
     shader = "waveform.frag"
     data = ("waveform",)
 
-    style: Literal["line", "area", "mirrored area", "points"] = param("line", help="How the wave is shown", group="Form")
-    form: Literal["straight", "round"] = param("straight", help="Along the picture, or around a circle", group="Form")
+    style: Literal["line", "area", "mirrored area", "points"] = param(
+        "line", help="How the wave is shown", group="Form"
+    )
+    form: Literal["straight", "round"] = param(
+        "straight", help="Along the picture, or around a circle", group="Form"
+    )
     height: Length = param(0.8, 0.0, 3.0, "How far a full-scale wave swings", group="Form")
     width: Length = param(0.02, 0.002, 0.3, "Thickness of the line", group="Form")
     radius: Length = param(0.5, 0.0, 1.5, "Radius of the circle", group="Form")

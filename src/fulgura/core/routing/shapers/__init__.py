@@ -5,4 +5,23 @@ from fulgura.core.routing.shapers.hits import Cycle, Gate, Hold, Pulse, Step, To
 from fulgura.core.routing.shapers.levels import Curve, Gain, Invert, Mix, Quantise, Range
 from fulgura.core.routing.shapers.times import Delay, Fall, Limit, Smooth
 
-__all__ = ["Curve", "Cycle", "Delay", "Fall", "Gain", "Gate", "Hold", "Invert", "Limit", "Mix", "Moment", "Pulse", "Quantise", "Range", "Shaper", "Smooth", "Step", "Toggle"]
+__all__ = [
+    "Curve",
+    "Cycle",
+    "Delay",
+    "Fall",
+    "Gain",
+    "Gate",
+    "Hold",
+    "Invert",
+    "Limit",
+    "Mix",
+    "Moment",
+    "Pulse",
+    "Quantise",
+    "Range",
+    "Shaper",
+    "Smooth",
+    "Step",
+    "Toggle",
+]

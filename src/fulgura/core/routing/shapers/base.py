@@ -1,7 +1,8 @@
 """What every shaper is: one value and its hits in, one value and its hits out, each tick.
 
 A shaper is declared once, as a class: its parameters, and a ``step`` that numba compiles. All steps have one
-signature, so that thousands of them run in one compiled loop (see running.py); nothing is looked up by name there.
+signature, so that thousands of them run in one compiled loop (see running.py); nothing is looked up by name
+there.
 """
 
 from collections.abc import Callable, Mapping, Sequence
@@ -23,9 +24,9 @@ DT, BEATS, BEAT_S, FALLEN, BARS, SECONDS = range(6)
 class Moment:
     """What a tick is told beside its values.
 
-    dt: seconds since the last tick. beats: beats since the show began, whole and part, never going back; beat_s:
-    seconds from one to the next; fallen, bars: how many beats and bar lines fell since the last tick; seconds: since
-    the show began. values, hits: of all signals; order: where each stands there.
+    dt: seconds since the last tick. beats: beats since the show began, whole and part, never going back;
+    beat_s: seconds from one to the next; fallen, bars: how many beats and bar lines fell since the last tick;
+    seconds: since the show began. values, hits: of all signals; order: where each stands there.
     """
 
     dt: float = 1.0 / 60.0
@@ -53,14 +54,18 @@ class Moment:
         return int(self.hits[at]) if at >= 0 else 0
 
 
-SIGNATURE = types.Tuple((float64, int64))(float64, int64, float64[::1], float64[::1], float64[::1], float64[::1], int64[::1])
+SIGNATURE = types.Tuple((float64, int64))(
+    float64, int64, float64[::1], float64[::1], float64[::1], float64[::1], int64[::1]
+)
 
 
 def step(function: Callable) -> staticmethod:
-    """Has a shaper's step compiled when it is first used: (value, hits, p, s, now, values, fallen) -> (value, hits).
+    """Has a shaper's step compiled when it is first used: (value, hits, p, s, now, values, fallen) -> (value,
+    hits).
 
-    p: its parameters in the order of their declaration, as ``Shaper.numbers`` gives them; s: what it remembers,
-    changed in place; now: a moment's numbers; values, fallen: value and count of hits of every signal.
+    p: its parameters in the order of their declaration, as ``Shaper.numbers`` gives them; s: what it
+    remembers, changed in place; now: a moment's numbers; values, fallen: value and count of hits of every
+    signal.
     """
     return staticmethod(njit(cache=True)(function))
 
@@ -68,8 +73,8 @@ def step(function: Callable) -> staticmethod:
 class Shaper(Kind):
     """A step of a route. Values between shapers are 0..1 unless a shaper leads them out of it.
 
-    Hits go beside the value: how many fell since the last tick. What counts hits counts these, so that none is lost
-    or doubled whatever the tick's length; what changes values lets them through.
+    Hits go beside the value: how many fell since the last tick. What counts hits counts these, so that none
+    is lost or doubled whatever the tick's length; what changes values lets them through.
     """
 
     family: ClassVar[str] = "shaper"
@@ -84,8 +89,9 @@ class Shaper(Kind):
         return []
 
     def numbers(self, order: Mapping[str, int]) -> list[float]:
-        """Its parameters as numbers: a choice by its place, a toggle as 0 or 1, a signal by its place (-1 for none and for
-        one that is gone), points last, x and y in turn."""
+        """Its parameters as numbers: a choice by its place, a toggle as 0 or 1, a signal by its place (-1 for
+        none and for one that is gone), points last, x and y in turn.
+        """
         found: list[float] = []
         for parameter in self.parameters():
             value = getattr(self, parameter.name)
@@ -102,21 +108,36 @@ class Shaper(Kind):
 
     def refers_to(self) -> tuple[str, ...]:
         """Signals beside the route's own that it looks at."""
-        return tuple(name for one in self.parameters() if one.type == "signal" and (name := getattr(self, one.name)))
+        return tuple(
+            name for one in self.parameters() if one.type == "signal" and (name := getattr(self, one.name))
+        )
 
-    def run(self, values: Sequence[float], hits: Sequence[int] | None = None, moments: Sequence[Moment] | None = None, seed: int = 0) -> tuple[NDArray, NDArray]:
-        """Many ticks of this shaper alone: (values, hits) that come out, shape (ticks,) each. For tests and for fitting."""
+    def run(
+        self,
+        values: Sequence[float],
+        hits: Sequence[int] | None = None,
+        moments: Sequence[Moment] | None = None,
+        seed: int = 0,
+    ) -> tuple[NDArray, NDArray]:
+        """Many ticks of this shaper alone: (values, hits) that come out, shape (ticks,) each. For tests and
+        for fitting.
+        """
         p, s = np.array(self.numbers(moments[0].order if moments else {})), np.array(self.start(seed))
         count = len(values)
         hits = [0] * count if hits is None else hits
         moments = [Moment()] * count if moments is None else moments
-        out = [type(self).step(float(v), int(h), p, s, m.numbers(), m.values, m.hits) for v, h, m in zip(values, hits, moments)]
+        out = [
+            type(self).step(float(v), int(h), p, s, m.numbers(), m.values, m.hits)
+            for v, h, m in zip(values, hits, moments)
+        ]
         return np.array([v for v, _ in out]), np.array([h for _, h in out], dtype=int)
 
 
 @njit(cache=True)
 def toward(last: float, to: float, ms: float, dt: float) -> float:
-    """One step of dt seconds toward a value, of which ms milliseconds cover 1 - 1/e; at once when they are 0."""
+    """One step of dt seconds toward a value, of which ms milliseconds cover 1 - 1/e; at once when
+    they are 0.
+    """
     return last + (to - last) * (1.0 - exp(-1000.0 * dt / ms)) if ms > 0.0 else to
 
 
@@ -124,10 +145,14 @@ def toward(last: float, to: float, ms: float, dt: float) -> float:
 def random_at(seed: float, n: float) -> float:
     """The n-th number of a seeded row, 0 <= x < 1. No state: any number can be asked for alone.
 
-    The finaliser of SplitMix64 (Steele, Lea, Flood, "Fast splittable pseudorandom number generators", OOPSLA 2014;
-    constants from memory).
+    The finaliser of SplitMix64 (Steele, Lea, Flood, "Fast splittable pseudorandom number generators", OOPSLA
+    2014; constants from memory).
     """
-    z = np.uint64(np.int64(seed)) * np.uint64(0x9E3779B97F4A7C15) + np.uint64(np.int64(n)) * np.uint64(0xD1B54A32D192ED03) + np.uint64(0x9E3779B97F4A7C15)
+    z = (
+        np.uint64(np.int64(seed)) * np.uint64(0x9E3779B97F4A7C15)
+        + np.uint64(np.int64(n)) * np.uint64(0xD1B54A32D192ED03)
+        + np.uint64(0x9E3779B97F4A7C15)
+    )
     z = (z ^ (z >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
     z = (z ^ (z >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
     return np.float64((z ^ (z >> np.uint64(31))) >> np.uint64(11)) / 9007199254740992.0

@@ -23,9 +23,11 @@ def counted(hits: int, trigger: float, fallen: NDArray) -> int:
 
 
 class Gate(Shaper):
-    """Lets through only what is above a threshold; closes a little lower than it opens, so that it does not chatter.
+    """Lets through only what is above a threshold; closes a little lower than it opens, so that it does not
+    chatter.
 
-    A level that opens it makes a hit: this is how levels are counted. Hits go through when they are strong enough.
+    A level that opens it makes a hit: this is how levels are counted. Hits go through when they are strong
+    enough.
     """
 
     says = "only above {threshold}"
@@ -33,7 +35,9 @@ class Gate(Shaper):
     threshold: Ratio = param(0.3, help="Opens at this value", title="Above")
     hysteresis: Ratio = param(0.05, help="Closes this much lower", title="Closes lower by")
     hold: Milliseconds = param(0.0, 0.0, 5000.0, "Stays open at least this long", title="Open for")
-    passes: Literal["value", "one"] = param("value", help="What comes out while it is open: the value itself, or 1")
+    passes: Literal["value", "one"] = param(
+        "value", help="What comes out while it is open: the value itself, or 1"
+    )
 
     def start(self, seed):
         return [0.0, inf]  # whether it is open, seconds since it opened
@@ -61,7 +65,13 @@ class Pulse(Shaper):
 
     attack: Milliseconds = param(0.0, 0.0, 2000.0, "Time to rise", title="Up")
     hold: Milliseconds = param(0.0, 0.0, 5000.0, "Time at the top", title="Hold")
-    decay: Milliseconds = param(300.0, 0.0, 10_000.0, "Time to fall to a twentieth; 200 suits dance music (common practice)", title="Down")
+    decay: Milliseconds = param(
+        300.0,
+        0.0,
+        10_000.0,
+        "Time to fall to a twentieth; 200 suits dance music (common practice)",
+        title="Down",
+    )
     retrigger: bool = param(True, help="Off: a hit that falls into a pulse changes nothing")
     strength: bool = param(True, help="On: as high as the hit was strong; off: always 1")
     trigger: SignalRef = param("", help=TRIGGER)
@@ -96,15 +106,38 @@ class Step(Shaper):
 
     counts_hits = True
 
-    counted: Literal["share", "units"] = param("share", help="share: of the whole way from the lower to the upper end; units: in the parameter's own unit", title="Counted in")
-    size: Number = param(0.25, -1.0, 1.0, "How far a hit goes, as a share of the whole way; below 0 down", when=("counted", "share"))
-    units: Number = param(1.0, -1000.0, 1000.0, "How far a hit goes, in the parameter's unit", title="Size", when=("counted", "units"))
-    end: Literal["wrap", "bounce", "stop"] = param("wrap", help="At an end: begin anew at the other, turn round, or stay")
+    counted: Literal["share", "units"] = param(
+        "share",
+        help="share: of the whole way from the lower to the upper end; units: in the parameter's own unit",
+        title="Counted in",
+    )
+    size: Number = param(
+        0.25,
+        -1.0,
+        1.0,
+        "How far a hit goes, as a share of the whole way; below 0 down",
+        when=("counted", "share"),
+    )
+    units: Number = param(
+        1.0,
+        -1000.0,
+        1000.0,
+        "How far a hit goes, in the parameter's unit",
+        title="Size",
+        when=("counted", "units"),
+    )
+    end: Literal["wrap", "bounce", "stop"] = param(
+        "wrap", help="At an end: begin anew at the other, turn round, or stay"
+    )
     glide: Milliseconds = param(0.0, 0.0, 5000.0, "Time to cover 63 % of a step")
     trigger: SignalRef = param("", help=TRIGGER)
 
     def start(self, seed):
-        return [0.0, 0.0, 1.0]  # hits counted, the value, the way's length in the parameter's unit (the route fills it in)
+        return [
+            0.0,
+            0.0,
+            1.0,
+        ]  # hits counted, the value, the way's length in the parameter's unit (the route fills it in)
 
     @step
     def step(value, hits, p, s, now, values, fallen):
@@ -119,7 +152,8 @@ class Step(Shaper):
             place = place % 2.0
             place = 2.0 - place if place > 1.0 else place
         elif size != 0.0:
-            # The upper end is a place of its own: with a quarter there are five, 0 to 1, before it begins anew.
+            # The upper end is a place of its own: with a quarter there are five, 0 to 1, before it begins
+            # anew.
             count = round(1.0 / abs(size)) + 1.0
             whole = abs(abs(size) * (count - 1.0) - 1.0) < 1e-9
             place = (s[0] % count) * abs(size) if whole else place % 1.0
@@ -156,7 +190,9 @@ class Hold(Shaper):
 
     counts_hits = True
 
-    takes: Literal["what comes in", "random"] = param("what comes in", help="The value that comes in at the hit, or a new random one")
+    takes: Literal["what comes in", "random"] = param(
+        "what comes in", help="The value that comes in at the hit, or a new random one"
+    )
     glide: Milliseconds = param(0.0, 0.0, 5000.0, "Time to cover 63 % of a change")
     trigger: SignalRef = param("", help=TRIGGER)
 
@@ -174,13 +210,17 @@ class Hold(Shaper):
 
 
 class Cycle(Shaper):
-    """Several targets take turns: each hit goes to the next. What stands after it is done for each target by itself."""
+    """Several targets take turns: each hit goes to the next. What stands after it is done for each target by
+    itself.
+    """
 
     says = "taking turns {order}"
 
     counts_hits = True
 
-    order: Literal["in order", "back and forth", "random"] = param("in order", help="Who is next; random never takes the same twice in a row")
+    order: Literal["in order", "back and forth", "random"] = param(
+        "in order", help="Who is next; random never takes the same twice in a row"
+    )
     trigger: SignalRef = param("", help=TRIGGER)
 
     def start(self, seed):

@@ -29,7 +29,13 @@ class Range(Shaper):
     high: Ratio = param(1.0, help="Incoming value that becomes the upper end", title="To")
     to_low: Ratio = param(0.0, help="What the lower end becomes", title="Becomes from")
     to_high: Ratio = param(1.0, help="What the upper end becomes", title="Becomes to")
-    outside: Literal["clamp", "fold", "let through"] = param("clamp", help="What lies outside the bracket: stays at its ends, is mirrored back into it, or goes on in a straight line")
+    outside: Literal["clamp", "fold", "let through"] = param(
+        "clamp",
+        help=(
+            "What lies outside the bracket: stays at its ends, is mirrored back into it, or goes on in a"
+            " straight line"
+        ),
+    )
 
     @step
     def step(value, hits, p, s, now, values, fallen):
@@ -49,11 +55,25 @@ class Curve(Shaper):
 
     says = "bent {shape} {gamma}{steepness}{tension}"
 
-    shape: Literal["gamma", "s", "tension", "points"] = param("gamma", help="gamma: a power; s: slow at both ends, or, below 0, in the middle; tension: an exponential bend; points: a line through your own points")
-    gamma: Number = param(1.0, 0.1, 8.0, "Below 1 lifts quiet values, above 1 keeps headroom", when=("shape", "gamma"))
+    shape: Literal["gamma", "s", "tension", "points"] = param(
+        "gamma",
+        help=(
+            "gamma: a power; s: slow at both ends, or, below 0, in the middle; tension: an exponential bend;"
+            " points: a line through your own points"
+        ),
+    )
+    gamma: Number = param(
+        1.0, 0.1, 8.0, "Below 1 lifts quiet values, above 1 keeps headroom", when=("shape", "gamma")
+    )
     steepness: Number = param(0.5, -1.0, 1.0, "0 is straight", title="S", when=("shape", "s"))
-    tension: Number = param(2.0, -8.0, 8.0, "0 is straight; above, it begins slowly; below, quickly", when=("shape", "tension"))
-    points: Points = param([(0.0, 0.0), (0.5, 0.25), (1.0, 1.0)], help="Corners of the line, from left to right", when=("shape", "points"))
+    tension: Number = param(
+        2.0, -8.0, 8.0, "0 is straight; above, it begins slowly; below, quickly", when=("shape", "tension")
+    )
+    points: Points = param(
+        [(0.0, 0.0), (0.5, 0.25), (1.0, 1.0)],
+        help="Corners of the line, from left to right",
+        when=("shape", "points"),
+    )
 
     @step
     def step(value, hits, p, s, now, values, fallen):
@@ -66,7 +86,8 @@ class Curve(Shaper):
             bend = p[3]
             # The exponential through (0, 0) and (1, 1); at 0 it is the straight line that it tends to.
             return (x if abs(bend) < 1e-6 else (exp(bend * x) - 1.0) / (exp(bend) - 1.0)), hits
-        # Smoothstep 3x^2 - 2x^3, or for the other way its mirror about the diagonal, 2x less it, mixed with the line.
+        # Smoothstep 3x^2 - 2x^3, or for the other way its mirror about the diagonal, 2x less it, mixed with
+        # the line.
         return x + p[2] * (x * x * (3.0 - 2.0 * x) - x), hits
 
 
@@ -87,8 +108,21 @@ class Quantise(Shaper):
 
     says = "held to {to} {count}"
 
-    to: Literal["values", "beat", "bar"] = param("values", help="values: the nearest of so many; beat, bar: what comes in waits for the next one, and several hits become one")
-    count: Count = param(4.0, 2.0, 64.0, "How many values are left, both ends among them", title="Values", when=("to", "values"))
+    to: Literal["values", "beat", "bar"] = param(
+        "values",
+        help=(
+            "values: the nearest of so many; beat, bar: what comes in waits for the next one, and several"
+            " hits become one"
+        ),
+    )
+    count: Count = param(
+        4.0,
+        2.0,
+        64.0,
+        "How many values are left, both ends among them",
+        title="Values",
+        when=("to", "values"),
+    )
 
     def start(self, seed):
         return [0.0, 0.0, 0.0]  # the value that is held; whether a hit waits; whether hits come at all
@@ -116,7 +150,9 @@ class Mix(Shaper):
 
     says = "{how} with {signal}"
 
-    how: Literal["sum", "largest", "smallest", "product", "mean", "difference"] = param("product", help="How the two become one", title="As")
+    how: Literal["sum", "largest", "smallest", "product", "mean", "difference"] = param(
+        "product", help="How the two become one", title="As"
+    )
     signal: SignalRef = param("", help="The other signal", title="With")
 
     @step

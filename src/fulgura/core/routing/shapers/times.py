@@ -34,7 +34,9 @@ class Fall(Shaper):
 
     says = "falling in {time}"
 
-    way: Literal["even", "gravity"] = param("gravity", help="even: the same distance each moment; gravity: from rest, ever faster")
+    way: Literal["even", "gravity"] = param(
+        "gravity", help="even: the same distance each moment; gravity: from rest, ever faster"
+    )
     time: Milliseconds = param(400.0, 10.0, 10_000.0, "Time to fall from 1 to 0")
 
     def start(self, seed):
@@ -46,7 +48,8 @@ class Fall(Shaper):
         if p[0] == 0:
             s[0] -= dt / seconds
         else:
-            # From 1 at rest to 0 in that time: 1 = g t^2 / 2. Height by the mean of old and new speed is exact.
+            # From 1 at rest to 0 in that time: 1 = g t^2 / 2. Height by the mean of old and new speed is
+            # exact.
             gained = 2.0 / (seconds * seconds) * dt
             s[0] -= (s[1] + 0.5 * gained) * dt
             s[1] += gained
@@ -68,7 +71,9 @@ class Delay(Shaper):
         seconds = self.ms / 1000.0 if self.by == "ms" else self.beats * LONGEST_BEAT_S
         # In powers of two, so that turning the knob seldom throws away what waits.
         rows = 2 ** ceil(log2(seconds * FRAME_RATE + 8.0))
-        return [0.0, 0.0, 0.0, 0.0] + [0.0] * (3 * rows)  # first that waits, count, clock, value that is out; rows of (when, value, hits)
+        return [0.0, 0.0, 0.0, 0.0] + [0.0] * (
+            3 * rows
+        )  # first that waits, count, clock, value that is out; rows of (when, value, hits)
 
     @step
     def step(value, hits, p, s, now, values, fallen):
@@ -81,8 +86,8 @@ class Delay(Shaper):
         at = 4 + 3 * ((first + count) % rows)
         s[at], s[at + 1], s[at + 2] = clock, value, hits
         count += 1
-        # Half a tick of grace, so that a delay of so many ticks is so many and not one more by a rounding. When there
-        # is no more room, what waited longest comes out early: better than lost.
+        # Half a tick of grace, so that a delay of so many ticks is so many and not one more by a rounding.
+        # When there is no more room, what waited longest comes out early: better than lost.
         while count > 0 and (s[4 + 3 * first] <= clock - later + grace or count >= rows):
             at = 4 + 3 * first
             s[3] = s[at + 1]
@@ -100,10 +105,24 @@ class Limit(Shaper):
 
     says = "at most {flashes} flashes a second"
 
-    rise: PerSecond = param(60.0, 0.1, 60.0, "Largest rise in a second; at 60 the whole way in one tick", title="Up at most")
+    rise: PerSecond = param(
+        60.0, 0.1, 60.0, "Largest rise in a second; at 60 the whole way in one tick", title="Up at most"
+    )
     fall: PerSecond = param(60.0, 0.1, 60.0, "Largest fall in a second", title="Down at most")
-    flashes: Count = param(3.0, 1.0, float(MOST_FLASHES), "Flashes in any second; three is what WCAG 2.2 SC 2.3.1 allows", title="Flashes at most")
-    swing: PerSecond = param(0.1, 0.02, 1.0, "A rise and fall of this height is a flash; WCAG counts from 0.1 of relative luminance", title="Swing")
+    flashes: Count = param(
+        3.0,
+        1.0,
+        float(MOST_FLASHES),
+        "Flashes in any second; three is what WCAG 2.2 SC 2.3.1 allows",
+        title="Flashes at most",
+    )
+    swing: PerSecond = param(
+        0.1,
+        0.02,
+        1.0,
+        "A rise and fall of this height is a flash; WCAG counts from 0.1 of relative luminance",
+        title="Swing",
+    )
 
     def start(self, seed):
         # value; seconds; the low since the last rise; whether it rises; when each of the last rises began
