@@ -20,7 +20,7 @@ from defusedxml import ElementTree
 from numpy.typing import NDArray
 from scipy.signal import butter, resample_poly, sosfilt
 
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
 
 FONTS = {
     "small": Path("/usr/share/sounds/sf2/TimGM6mb.sf2"),

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from bench.kits import HELD_OUT, PUT_TOGETHER, available_kits
 from bench.rhythms import SECONDS, SUDDEN, Clip, Recipe, loops, play, recipes, records, written
-from fulgura.core import BLOCK
+from fulgura.core.clock import BLOCK
 from fulgura.core.sound.analyser import Analyser
 
 NAMES = ("kick", "snare", "hat")

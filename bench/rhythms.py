@@ -17,7 +17,7 @@ from scipy.signal import butter, fftconvolve, resample_poly, sosfilt
 from bench.grooves import STYLES, drawn_style, song
 from bench.kits import FONTS, MIX, STROKES, kit, render
 from bench.pieces import Stroke, from_bar, pieces
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
 
 SECONDS = 30.0
 TRUTH = {"kick": "kick", "snare": "snare", "hat": "hat", "open": "hat"}

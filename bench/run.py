@@ -18,18 +18,23 @@ from playwright.sync_api import Page, sync_playwright
 from rich.console import Console
 from rich.table import Table
 
-from fulgura.core import BLOCK, SAMPLE_RATE, wire
-from fulgura.core.performer import Performer, blocks_due
-from fulgura.core.picture.compiler import shader
-from fulgura.core.picture.kinds import Effect, Source
+from fulgura.core import wire
+from fulgura.core.clock import BLOCK, SAMPLE_RATE, blocks_due
+from fulgura.core.kinds.drawn import Effect, Source
+from fulgura.core.kinds.inputs.house_band import HouseBandSettings
+from fulgura.core.kinds.tick import Moment
+from fulgura.core.performer import Performer
 from fulgura.core.picture.plan import Pass, PassInput, Plan, Target
+from fulgura.core.picture.shaders import shader
 from fulgura.core.routing.router import Router
-from fulgura.core.routing.shapers import Moment
-from fulgura.core.show.document import Layer, Look, Part, Route, Show
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import SetValue, apply
+from fulgura.core.show.looks import Layer, Look
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Route
 from fulgura.core.sound.analyser import USUAL_DETECTORS, Analyser, BandSetting
 from fulgura.core.sound.hits import Detector
-from fulgura.core.sound.houseband import HouseBand, HouseBandSettings
+from fulgura.core.synthesis.house_band import HouseBand
 from fulgura.demo.show import demo_show, gallery_show
 from fulgura.demo.tracks import TRACKS
 from fulgura.engine.analyze import analyze

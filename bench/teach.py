@@ -21,7 +21,8 @@ from numpy.typing import NDArray
 
 from bench.kits import HELD_OUT, ONE_KIT, available_kits
 from bench.rhythms import Recipe, play, recipes
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound import bands, drums, perceptron
 
 BATCH, MOST_RATE = 4096, 3e-3
@@ -49,7 +50,7 @@ def lesson(recipe: Recipe) -> tuple[NDArray, NDArray, NDArray]:
     seen = features(clip.samples)
     wanted = np.zeros((len(seen), 3), dtype=np.float32)
     counts = np.ones((len(seen), 3), dtype=np.float32)
-    for column, name in enumerate(drums.DRUMS):
+    for column, name in enumerate(DRUMS):
         for times, right in ((clip.either_way.get(name, []), False), (clip.hits.get(name, []), True)):
             for t in times:
                 block = int(t * SAMPLE_RATE) // BLOCK
@@ -78,9 +79,7 @@ def teach(x: NDArray, y: NDArray, m: NDArray, passes: int, seed: int) -> list[ND
     seen, wanted, counts = (torch.from_numpy(one) for one in (x, y, m))
     some = seen[::37].float()
     mean, spread = some.mean(dim=0), some.std(dim=0) + 1e-3
-    layers = [
-        torch.nn.Linear(*sizes) for sizes in zip((drums.FEATURES, *HIDDEN), (*HIDDEN, len(drums.DRUMS)))
-    ]
+    layers = [torch.nn.Linear(*sizes) for sizes in zip((drums.FEATURES, *HIDDEN), (*HIDDEN, len(DRUMS)))]
     network = torch.nn.Sequential(layers[0], torch.nn.ReLU(), layers[1], torch.nn.ReLU(), layers[2])
     steps = len(x) // BATCH
     adam = torch.optim.Adam(network.parameters(), lr=MOST_RATE)

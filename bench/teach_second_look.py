@@ -21,7 +21,8 @@ from numpy.typing import NDArray
 
 from bench.rhythms import GROOVE, Clip, Recipe, grooves, play, recipes
 from bench.teach import SECONDS, features, go_over, taught_kits, weights_of
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound import drums, hits, perceptron, second_look
 
 BATCH, MOST_RATE = 1024, 2e-3
@@ -41,10 +42,7 @@ def heard(clip: Clip) -> tuple[NDArray, NDArray]:
     (blocks, 3).
     """
     rows, said, weights = features(clip.samples), drums.nothing_said(), drums.weights()
-    seen, odds = (
-        np.zeros((len(rows), second_look.FEATURES), np.float32),
-        np.zeros((len(rows), len(drums.DRUMS))),
-    )
+    seen, odds = (np.zeros((len(rows), second_look.FEATURES), np.float32), np.zeros((len(rows), len(DRUMS))))
     for i, row in enumerate(rows):
         perceptron.ask(row, *weights, odds[i])
         said = np.concatenate([odds[i : i + 1], said[:-1]])
@@ -70,7 +68,7 @@ def lesson(recipe: Recipe) -> tuple[NDArray, NDArray, NDArray]:
     if not np.isfinite(clip.samples).all():  # A kit that has none of the song's voices is silent.
         return np.array(x), np.array(about), np.array(y)
     seen, odds = heard(clip)
-    for drum, name in enumerate(drums.DRUMS):
+    for drum, name in enumerate(DRUMS):
         for i in noticed(odds[:, drum]):
             right = answer(clip, name, (i + 1) * BLOCK / SAMPLE_RATE - hits.LATENESS_S[drum])
             if right != EITHER:
@@ -130,7 +128,7 @@ def teach(x: NDArray, about: NDArray, y: NDArray, passes: int, seed: int) -> lis
         torch.from_numpy(y.astype(np.float32)),
     )
     layers = [
-        torch.nn.Linear(*sizes) for sizes in zip((second_look.FEATURES, *HIDDEN), (*HIDDEN, len(drums.DRUMS)))
+        torch.nn.Linear(*sizes) for sizes in zip((second_look.FEATURES, *HIDDEN), (*HIDDEN, len(DRUMS)))
     ]
     network = torch.nn.Sequential(
         torch.nn.Dropout(LEFT_OUT[0]),

@@ -19,7 +19,7 @@ from hypothesis import settings
 from playwright.sync_api import Browser, Playwright, expect, sync_playwright
 from websockets.exceptions import WebSocketException
 
-from fulgura.places import ROOT, Places
+from fulgura.folders import ROOT, Places
 from fulgura.supervisor import child_environment
 
 # --use-angle=gl-egl draws WebGL2 with the rasteriser that Python's EGL context uses; the page itself is put

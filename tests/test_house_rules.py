@@ -11,7 +11,7 @@ import pytest
 from PIL import Image
 
 from fulgura.core.wire import BlockId
-from fulgura.places import ROOT
+from fulgura.folders import ROOT
 
 TRACKED = [
     ROOT / name

@@ -13,7 +13,7 @@ import orjson
 import typer
 from rich.console import Console
 
-from fulgura.places import ROOT, Places
+from fulgura.folders import ROOT, Places
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -157,9 +157,9 @@ def analyze(
     ] = None,
 ) -> None:
     """Feed a sound file through the live analyser and print what it heard."""
-    from fulgura.core.exports import FORMATS
+    from fulgura.core.sound.exports import FORMATS
     from fulgura.engine.analyze import analyze as run
-    from fulgura.engine.audiofile import AudioFileError
+    from fulgura.media.sound_file import AudioFileError
 
     for path in export or []:
         if path.suffix not in FORMATS:
@@ -208,8 +208,8 @@ def devices() -> None:
 @app.command("take-in", hidden=True)
 def take_in(source: Path, target: Path) -> None:
     """Take a sound file into the library; prints its length and tempo as JSON."""
-    from fulgura.engine.audiofile import AudioFileError
-    from fulgura.engine.takein import take_in as run
+    from fulgura.media.sound_file import AudioFileError
+    from fulgura.media.take_in_sound import take_in as run
 
     try:
         sys.stdout.write(orjson.dumps(run(source, target)).decode() + "\n")
@@ -222,7 +222,7 @@ def take_in(source: Path, target: Path) -> None:
 @app.command("take-picture", hidden=True)
 def take_picture(source: Path, folder: Path) -> None:
     """Take a picture file in; prints its key and size as JSON."""
-    from fulgura.render.take_picture import PictureError, take_in
+    from fulgura.media.take_in_picture import PictureError, take_in
 
     try:
         sys.stdout.write(orjson.dumps(take_in(source, folder)).decode() + "\n")
@@ -237,7 +237,7 @@ def take_clip(source: Path, folder: Path) -> None:
     """Take a film in; prints how far it is, 0..1, line after line, and at last its key, size and length as
     JSON.
     """
-    from fulgura.render.take_clip import ClipError, take_in
+    from fulgura.media.take_in_clip import ClipError, take_in
 
     try:
         found = take_in(source, folder, lambda share: print(f"{share:.3f}", flush=True))

@@ -9,7 +9,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from fulgura.places import DESK, ROOT
+from fulgura.folders import DESK, ROOT
 
 Say = Callable[[str], None]
 STAMPS = ROOT / ".setup"
@@ -126,15 +126,22 @@ def _python_packages(lock: str, say: Say) -> None:
     _stamp(lock, digest)
 
 
-WARM_UP = (
-    "import numpy; from fulgura.core.performer import Performer; from fulgura.demo.show import demo_show; p ="
-    " Performer(demo_show());"
-    # Three seconds with a burst every half: beats are judged from the second on.
-    "n = numpy.random.default_rng(1).standard_normal((256, 2)); [p.hear(n * (1e-4 if k % 94 else 0.2)) for k"
-    " in range(600)]; p.tick();from fulgura.core.picture.makers import Heard; from"
-    " fulgura.core.picture.particles import Swarm; from fulgura.core.picture.kinds import"
-    " Source;Swarm(1).step(Source.kinds['particles']().model_dump() | {'begins': 0, 'sprite': 0}, Heard())"
-)
+WARM_UP = """
+import numpy
+from fulgura.core.kinds.drawn import Source
+from fulgura.core.kinds.providers import Heard
+from fulgura.core.kinds.swarm import Swarm
+from fulgura.core.performer import Performer
+from fulgura.demo.show import demo_show
+
+performer = Performer(demo_show())
+# Three seconds with a burst every half: beats are judged from the second on.
+noise = numpy.random.default_rng(1).standard_normal((256, 2))
+for block in range(600):
+    performer.hear(noise * (1e-4 if block % 94 else 0.2))
+performer.tick()
+Swarm(1).step(Source.kinds["particles"]().model_dump() | {"begins": 0, "sprite": 0}, Heard())
+"""
 
 
 def _compile_analyser(say: Say) -> None:
@@ -145,7 +152,7 @@ def _compile_analyser(say: Say) -> None:
     digest = digest_of(
         *sorted((core / "sound").glob("*.*")),
         *sorted((core / "routing").rglob("*.py")),
-        core / "picture" / "particles.py",
+        *sorted((core / "kinds").rglob("*.py")),
     )
     if _stamp_is("analyser", digest):
         return

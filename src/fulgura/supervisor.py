@@ -15,7 +15,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from fulgura.places import ROOT, Places
+from fulgura.folders import ROOT, Places
 from fulgura.store import server
 from fulgura.store.connection import migrate
 

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from websockets.sync.client import connect
 
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.wire import BlockId
 from tests.api.test_api import live
 from tests.api.test_listening import state

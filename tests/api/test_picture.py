@@ -10,7 +10,7 @@ import urllib.request
 import pytest
 from PIL import Image
 
-from fulgura.core.picture import glyphs
+from fulgura.core.kinds import glyphs
 from fulgura.core.picture.images import texels
 from fulgura.core.wire import BlockId
 from tests.api.test_api import live

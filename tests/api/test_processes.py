@@ -12,8 +12,8 @@ import psutil
 import pytest
 
 from fulgura import supervisor
-from fulgura.core.sound.descriptors import IDS
-from fulgura.places import ROOT, Places
+from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
+from fulgura.folders import ROOT, Places
 from fulgura.supervisor import CannotStart, check_folder, child_environment
 from tests.api.test_api import live
 from tests.conftest import free_port, start_stack, wait_for
@@ -154,7 +154,9 @@ def test_start_has_no_show_at_first_and_makes_one(tmp_path):
             and state["document"]["name"] == "Mine"
             and state["document"]["inputs"][0]["use"] == "house"
         )
-        wait_for(lambda: len(live(stack, 0.4, [4])[0][-1].blocks[4]) == 10 + len(IDS), 10, "its signals")
+        wait_for(
+            lambda: len(live(stack, 0.4, [4])[0][-1].blocks[4]) == 10 + len(DESCRIPTOR_IDS), 10, "its signals"
+        )
     finally:
         assert stack.stop() == 0
 

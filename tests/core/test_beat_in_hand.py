@@ -3,12 +3,12 @@
 import numpy as np
 import pytest
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.performer import Performer, blocks_due
-from fulgura.core.show.document import TempoSetting
-from fulgura.core.sound import kit
+from fulgura.core.clock import BLOCK, SAMPLE_RATE, blocks_due
+from fulgura.core.performer import Performer
+from fulgura.core.show.inputs import TempoSetting
 from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import Analyser
+from fulgura.core.synthesis import kit
 from fulgura.demo.show import demo_show
 from fulgura.demo.tracks import lamp_room
 

@@ -3,10 +3,10 @@
 import numpy as np
 import pytest
 
-from fulgura.core.picture.kinds import Source
-from fulgura.core.picture.makers import ClipLength, Heard
-from fulgura.core.picture.sources.clip import GOES, JUMPS, STARTS, Playing
-from fulgura.core.routing.shapers.base import Moment
+from fulgura.core.kinds.drawn import Source
+from fulgura.core.kinds.providers import ClipLength, Heard
+from fulgura.core.kinds.sources.clip import GOES, JUMPS, STARTS, Playing
+from fulgura.core.kinds.tick import Moment
 
 CLIP = ClipLength(frames=100, rate=30.0)
 AT_FIRST = {

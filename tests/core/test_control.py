@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fulgura.core.control.pickup import NEAR, Pickup
+from fulgura.core.show.commands.mappings import bind
 from fulgura.core.show.edits import EditError, apply, value_at
-from fulgura.core.show.making import bind
+from fulgura.core.timing.pickup import NEAR, Pickup
 from fulgura.demo.show import demo_show
 
 

@@ -5,12 +5,13 @@ to them.
 import numpy as np
 import pytest
 
-from fulgura.core.events import Edited
+from fulgura.core.kinds.sources.text import set_lines
 from fulgura.core.performer import Performer
-from fulgura.core.picture.sources.text import set_lines
+from fulgura.core.show.commands.cues import new_cue, recall_cue
+from fulgura.core.show.commands.looks import without_look
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, EditError, RemoveItem, SetValue, apply
-from fulgura.core.show.making import new_cue, recall_cue, without_look
+from fulgura.core.show.events import Edited
 from fulgura.demo.show import gallery_show
 
 

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from bench.listening import SOON, judge
 from bench.rhythms import Clip, Recipe, play, records
 from bench.teach_cut import joined, levels, seen
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.sound import cut, metre, tempo
 
 KITS = [f"own-{i}" for i in range(8)]

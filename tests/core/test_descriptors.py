@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
 from fulgura.core.sound.analyser import Analyser
-from fulgura.core.sound.descriptors import IDS
 from fulgura.core.sound.find import propose
 from fulgura.core.sound.spectrum import display_edges
 
@@ -16,7 +16,7 @@ def described(samples: np.ndarray) -> dict[str, np.ndarray]:
     for i in range(0, len(samples) - BLOCK + 1, BLOCK):
         analyser.push(samples[i : i + BLOCK])
         rows.append(analyser.descriptors.values.copy())
-    return dict(zip(IDS, np.array(rows).T))
+    return dict(zip(DESCRIPTOR_IDS, np.array(rows).T))
 
 
 def tone(hz: float, seconds: float, gain: float = 0.3) -> np.ndarray:

@@ -11,7 +11,7 @@ import soundfile
 from typer.testing import CliRunner
 
 from fulgura.cli import app
-from fulgura.core import exports
+from fulgura.core.sound import exports
 
 RESULT = {
     "duration_s": 4.0,

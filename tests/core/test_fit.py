@@ -4,10 +4,11 @@ import numpy as np
 import pytest
 
 from fulgura.core.routing.fit import arriving, fit_range, fit_threshold, peaks_of
-from fulgura.core.routing.router import slots
-from fulgura.core.routing.words import understand
-from fulgura.core.show.document import Part, Route
-from fulgura.core.signals.table import signals
+from fulgura.core.routing.slots import slots
+from fulgura.core.routing.typed import understand
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Route
+from fulgura.core.show.signals import signals
 from fulgura.demo.show import demo_show
 
 

@@ -3,8 +3,8 @@
 import numpy as np
 import pytest
 
-from fulgura.core import BLOCK
-from fulgura.core.performer import Performer, blocks_due
+from fulgura.core.clock import BLOCK, blocks_due
+from fulgura.core.performer import Performer
 from fulgura.core.show.edits import SetValue, apply
 from fulgura.core.sound.hitwatch import CROWDED, SILENT, HitWatch
 from fulgura.demo.show import demo_show

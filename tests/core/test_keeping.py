@@ -2,10 +2,13 @@
 
 import pytest
 
-from fulgura.core.show import keeping
-from fulgura.core.show.document import Made, Part, Show
+from fulgura.core.show.commands import presets as keeping
+from fulgura.core.show.commands.chains import keep_chain, take_chain, users_of, with_chain
+from fulgura.core.show.commands.routes import new_route
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import EditError, RemoveItem, SetValue, apply, value_at
-from fulgura.core.show.making import keep_chain, new_route, take_chain, users_of, with_chain
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Made
 from fulgura.demo.show import demo_show, gallery_show
 
 RADIUS = "/looks/lantern-tunnel/layers/lantern/source/values/radius"
@@ -143,7 +146,7 @@ def test_a_saved_chain_is_taken_by_others_and_they_follow_when_wanted():
 
 
 def test_new_routes_suit_what_they_move():
-    from fulgura.core.routing.router import slots
+    from fulgura.core.routing.slots import slots
 
     show = demo_show().model_copy(
         update={"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo"))]}

@@ -3,13 +3,16 @@
 import numpy as np
 import pytest
 
-from fulgura.core import BLOCK
-from fulgura.core.events import Edited
+from fulgura.core.clock import BLOCK
 from fulgura.core.performer import Performer
 from fulgura.core.picture.plan import Plan
-from fulgura.core.show.document import Layer, Look, Part, Show
+from fulgura.core.show.commands.layers import without_part
+from fulgura.core.show.commands.looks import new_look
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import SetValue, apply
-from fulgura.core.show.making import new_look, without_part
+from fulgura.core.show.events import Edited
+from fulgura.core.show.looks import Layer, Look
+from fulgura.core.show.part import Part
 from fulgura.demo.show import demo_show, gallery_show
 
 

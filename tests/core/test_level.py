@@ -3,8 +3,9 @@
 import numpy as np
 import pytest
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound.gain import BLOCK_S, FASTEST_DB_PER_S, FloorMeasure, LevelControl, LevelSetting
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.inputs.level import LevelSetting
+from fulgura.core.sound.gain import BLOCK_S, FASTEST_DB_PER_S, FloorMeasure, LevelControl
 from fulgura.core.sound.loudness import Loudness
 
 

@@ -5,14 +5,14 @@ import time
 import numpy as np
 import pytest
 
-from fulgura.core.picture import glyphs
+from fulgura.core.kinds import glyphs
+from fulgura.core.kinds.drawn import Source
+from fulgura.core.kinds.providers import Heard
+from fulgura.core.kinds.sources.history import ROWS, Rows
+from fulgura.core.kinds.sources.text import set_lines
+from fulgura.core.kinds.swarm import FAR, FIELD, LINE, MOST, SHAPES, Swarm, swirling_field
+from fulgura.core.kinds.tick import Moment
 from fulgura.core.picture.images import NoImage, image, texels
-from fulgura.core.picture.kinds import Source
-from fulgura.core.picture.makers import Heard
-from fulgura.core.picture.particles import FAR, FIELD, LINE, MOST, SHAPES, Swarm, swirling_field
-from fulgura.core.picture.sources.history import ROWS, Rows
-from fulgura.core.picture.sources.text import set_lines
-from fulgura.core.routing.shapers import Moment
 
 DT = 1.0 / 60.0
 

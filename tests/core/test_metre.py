@@ -5,10 +5,11 @@ again.
 import numpy as np
 import pytest
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import kit, metre
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.sound import metre
 from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import Analyser
+from fulgura.core.synthesis import kit
 
 
 def bars(first: int, seconds: float, bpm: float = 112.0, beats_a_bar: int = 4) -> np.ndarray:

@@ -9,9 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fulgura.core.routing.shapers import Moment
-from fulgura.core.signals.expression import Expression, ExpressionError
-from fulgura.core.signals.movers import Envelope, Fader, Lfo, Mover, Pattern, Sum, swing
+from fulgura.core.kinds.expression import Expression, ExpressionError
+from fulgura.core.kinds.modulator import Mover
+from fulgura.core.kinds.modulators.envelope import Envelope
+from fulgura.core.kinds.modulators.fader import Fader
+from fulgura.core.kinds.modulators.formula import Sum
+from fulgura.core.kinds.modulators.lfo import Lfo, swing
+from fulgura.core.kinds.modulators.pattern import Pattern
+from fulgura.core.kinds.tick import Moment
 from fulgura.core.timing.beats import BeatRun
 
 DT = 1 / 60

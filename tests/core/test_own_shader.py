@@ -2,12 +2,15 @@
 
 import pytest
 
+from fulgura.core.kinds.own_shader import OwnShaderError, translate
 from fulgura.core.performer import Performer
-from fulgura.core.picture.own import OwnShaderError, translate
 from fulgura.core.routing.router import Router
-from fulgura.core.show.document import Layer, Look, Part, Route, Show
+from fulgura.core.show.commands.layers import with_code
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import apply
-from fulgura.core.show.making import with_code
+from fulgura.core.show.looks import Layer, Look
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Route
 from fulgura.demo.show import demo_show
 from fulgura.render.check import check
 

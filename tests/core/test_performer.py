@@ -9,8 +9,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fulgura.core import BLOCK, SAMPLE_RATE, wire
-from fulgura.core.performer import Performer, blocks_due
+from fulgura.core import wire
+from fulgura.core.clock import BLOCK, SAMPLE_RATE, blocks_due
+from fulgura.core.performer import Performer
 from fulgura.core.show.edits import SetValue, apply
 from fulgura.core.wire import BlockId, Packet
 from fulgura.demo.show import demo_show

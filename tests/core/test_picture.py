@@ -3,18 +3,24 @@
 import numpy as np
 import pytest
 
-from fulgura.core.events import Edited, GivenBack, Held
-from fulgura.core.parameters import Kind, KindInfo, Number, Unit, param
+from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
+from fulgura.core.kinds.drawn import Effect, Source
+from fulgura.core.kinds.parameters import Number, Unit, param
+from fulgura.core.kinds.registry import Kind, KindInfo
 from fulgura.core.performer import Performer
-from fulgura.core.picture.compiler import compile_look, shader
-from fulgura.core.picture.kinds import SHADERS, Effect, Source
+from fulgura.core.picture.compiler import compile_look
 from fulgura.core.picture.plan import Plan
+from fulgura.core.picture.shaders import files, shader
 from fulgura.core.routing.router import Router
-from fulgura.core.show.document import Layer, Look, Part, Route, Show
+from fulgura.core.show.commands.layers import new_effect, new_layer, without_part
+from fulgura.core.show.commands.looks import new_look
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, EditError, RemoveItem, apply
-from fulgura.core.show.making import new_effect, new_layer, new_look, without_part
-from fulgura.core.signals.table import pitch_of, signals
-from fulgura.core.sound.descriptors import IDS
+from fulgura.core.show.events import Edited, GivenBack, Held
+from fulgura.core.show.looks import Layer, Look
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Route
+from fulgura.core.show.signals import pitch_of, signals
 from fulgura.demo.show import demo_show, gallery_show
 
 
@@ -253,7 +259,7 @@ def test_a_show_without_a_look_is_a_dark_picture_not_an_error():
 def test_every_source_and_effect_names_a_shader_that_exists():
     for family in (Source, Effect):
         for kind in family.kinds.values():
-            assert (SHADERS / kind.shader).is_file()
+            assert files()[kind.shader].is_file()
             assert shader(kind.shader).count("void main()") == 1
 
 
@@ -325,7 +331,7 @@ def test_every_signal_has_a_name_and_a_plain_explanation():
         "hit-kick",
         "hit-snare",
         "hit-hat",
-        *IDS,
+        *DESCRIPTOR_IDS,
         "beat",
         "beat-phase",
         "bar-phase",

@@ -3,11 +3,13 @@
 import pytest
 
 from fulgura.core.performer import Performer
-from fulgura.core.routing.router import slots
-from fulgura.core.show.document import Band, HitSetting, Show
+from fulgura.core.routing.slots import slots
+from fulgura.core.show.commands.band_sets import BAND_PRESETS, take_bands
+from fulgura.core.show.commands.inputs import catch_hits, new_band, own_hits, without_band
+from fulgura.core.show.commands.routes import new_route
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, EditError, RemoveItem, apply
-from fulgura.core.show.making import catch_hits, new_band, new_route, own_hits, without_band
-from fulgura.core.show.presets import BAND_PRESETS, take_bands
+from fulgura.core.show.inputs import Band, HitSetting
 from fulgura.demo.show import demo_show
 
 

@@ -1,6 +1,6 @@
 """The rhythmic part of a track: from the bar at which the beat is steady to the one at which it ends."""
 
-from fulgura.core.rhythm import rhythmic_part
+from fulgura.core.sound.rhythm import rhythmic_part
 
 
 def heard(*stretches: tuple[float, float], length: float = 120.0):

@@ -5,7 +5,7 @@ import pytest
 
 from bench.listening import listen
 from bench.rhythms import Recipe, play
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.sound import metre, rivals, tempo
 from fulgura.core.sound.analyser import Analyser
 from fulgura.core.sound.rivals import Rivals

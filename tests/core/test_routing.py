@@ -9,10 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from fulgura.core.kinds.tick import Moment
 from fulgura.core.routing.router import Router
-from fulgura.core.routing.shapers import Moment
-from fulgura.core.show.document import Made, Part, Route
 from fulgura.core.show.edits import SetValue, apply
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Made, Route
 from fulgura.demo.show import demo_show
 
 DT = 1 / 60

@@ -3,12 +3,14 @@
 import numpy as np
 import pytest
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.performer import Performer, blocks_due
-from fulgura.core.show.document import MAIN, MOST_INPUTS, Show
+from fulgura.core.clock import BLOCK, SAMPLE_RATE, blocks_due
+from fulgura.core.performer import Performer
+from fulgura.core.show.commands.band_sets import take_bands
+from fulgura.core.show.commands.inputs import catch_hits, new_band, new_input, without_band, without_input
+from fulgura.core.show.commands.routes import new_route
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import EditError, SetValue, apply
-from fulgura.core.show.making import catch_hits, new_band, new_input, new_route, without_band, without_input
-from fulgura.core.show.presets import take_bands
+from fulgura.core.show.inputs import MAIN, MOST_INPUTS
 from fulgura.core.wire import BlockId
 from fulgura.demo.show import demo_show
 from fulgura.demo.tracks import fog_signal, lamp_room

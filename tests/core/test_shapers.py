@@ -9,29 +9,26 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.signal import lfilter
 
-from fulgura.core.parameters import KindInfo
-from fulgura.core.routing.shapers import (
-    Curve,
-    Cycle,
-    Delay,
-    Fall,
-    Gain,
-    Gate,
-    Hold,
-    Invert,
-    Limit,
-    Mix,
-    Moment,
-    Pulse,
-    Quantise,
-    Range,
-    Shaper,
-    Smooth,
-    Step,
-    Toggle,
-)
-from fulgura.core.routing.shapers.base import random_at
-from fulgura.core.routing.shapers.hits import next_turn
+from fulgura.core.kinds.compiled import random_at
+from fulgura.core.kinds.registry import KindInfo
+from fulgura.core.kinds.shaper import Shaper
+from fulgura.core.kinds.shapers.curve import Curve
+from fulgura.core.kinds.shapers.cycle import Cycle, next_turn
+from fulgura.core.kinds.shapers.delay import Delay
+from fulgura.core.kinds.shapers.fall import Fall
+from fulgura.core.kinds.shapers.gain import Gain
+from fulgura.core.kinds.shapers.gate import Gate
+from fulgura.core.kinds.shapers.hold import Hold
+from fulgura.core.kinds.shapers.invert import Invert
+from fulgura.core.kinds.shapers.limit import Limit
+from fulgura.core.kinds.shapers.mix import Mix
+from fulgura.core.kinds.shapers.pulse import Pulse
+from fulgura.core.kinds.shapers.quantise import Quantise
+from fulgura.core.kinds.shapers.range import Range
+from fulgura.core.kinds.shapers.smooth import Smooth
+from fulgura.core.kinds.shapers.step import Step
+from fulgura.core.kinds.shapers.toggle import Toggle
+from fulgura.core.kinds.tick import Moment
 
 DT = 1 / 60
 TRAINS = st.lists(st.integers(0, 3), min_size=1, max_size=80)

@@ -4,9 +4,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fulgura.core.parameters import KindInfo
-from fulgura.core.show.document import FAMILIES, Part, Show
+from fulgura.core.kinds.registry import FAMILIES, KindInfo
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, EditError, MoveItem, RemoveItem, SetValue, Together, apply
+from fulgura.core.show.part import Part
 from fulgura.demo.show import demo_show, starter_show
 
 EDITS = st.one_of(

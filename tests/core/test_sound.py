@@ -5,10 +5,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.inputs.house_band import HouseBandSettings
+from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound import bands, drums, hits, perceptron, second_look, spectrum
 from fulgura.core.sound.analyser import USUAL_BANDS, USUAL_DETECTORS, Analyser, BandSetting
-from fulgura.core.sound.houseband import HouseBand, HouseBandSettings
+from fulgura.core.synthesis.house_band import HouseBand
 from fulgura.demo.tracks import lamp_room
 
 
@@ -185,7 +187,7 @@ def test_hits_are_never_closer_than_the_dead_time(activations, dead):
 
 
 def test_more_sensitivity_never_means_a_higher_threshold():
-    for drum in drums.DRUMS:
+    for drum in DRUMS:
         thresholds = [hits.drum_threshold(drum, s) for s in np.linspace(0, 1, 11)]
         assert (
             all(a > b for a, b in zip(thresholds, thresholds[1:])) and 0 < thresholds[-1] < thresholds[0] < 1
@@ -243,7 +245,7 @@ def test_drums_are_judged_by_the_mean_of_what_the_networks_say(weights):
     seen, said, told = (
         np.random.default_rng(3).random(w1.shape[2]).astype(np.float32),
         [],
-        np.zeros(len(drums.DRUMS)),
+        np.zeros(len(DRUMS)),
     )
     for n in range(len(w1)):
         said.append(w3[n] @ np.maximum(w2[n] @ np.maximum(w1[n] @ seen + b1[n], 0) + b2[n], 0) + b3[n])

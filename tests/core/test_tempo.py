@@ -4,10 +4,10 @@ import mir_eval
 import numpy as np
 import pytest
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import kit
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import Analyser
+from fulgura.core.synthesis import kit
 from fulgura.demo.tracks import Score
 
 

@@ -2,11 +2,15 @@
 
 import pytest
 
-from fulgura.core.routing.shapers import Shaper
-from fulgura.core.show.document import Input, Made, Part, Route, Show
+from fulgura.core.kinds.shaper import Shaper
+from fulgura.core.routing.facts import Facts, RouteFacts
+from fulgura.core.routing.why import why_parameter, why_route, why_signal
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import apply
-from fulgura.core.signals.table import signals
-from fulgura.core.why import Facts, RouteFacts, why_parameter, why_route, why_signal
+from fulgura.core.show.inputs import Input
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Made, Route
+from fulgura.core.show.signals import signals
 from fulgura.demo.show import demo_show
 
 

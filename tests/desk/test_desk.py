@@ -12,7 +12,7 @@ import soundfile
 from PIL import Image
 from playwright.sync_api import expect
 
-from fulgura.core.sound import kit
+from fulgura.core.synthesis import kit
 from fulgura.demo.show import demo_show
 from tests.conftest import CHROMIUM, drag, pace, wait_for
 from tests.desk.helpers import ROUTES, document, open_column

@@ -11,17 +11,19 @@ import psutil
 import pytest
 from PIL import Image
 
-from fulgura.core import BLOCK, wire
-from fulgura.core.performer import Performer, blocks_due
-from fulgura.core.picture.compiler import shader
-from fulgura.core.picture.kinds import SHADERS, Effect, Source
+from fulgura.core import wire
+from fulgura.core.clock import BLOCK, blocks_due
+from fulgura.core.kinds.drawn import Effect, Source
+from fulgura.core.performer import Performer
 from fulgura.core.picture.plan import Plan
-from fulgura.core.show.document import Layer, Look, Part, Stored, StoredClip
+from fulgura.core.picture.shaders import files, shader
+from fulgura.core.show.looks import Layer, Look, Stored, StoredClip
+from fulgura.core.show.part import Part
 from fulgura.demo.show import demo_show, gallery_show
 from fulgura.demo.tracks import lamp_room
-from fulgura.reel import Writer
+from fulgura.media.intra_clip import Writer
+from fulgura.media.take_in_picture import take_in
 from fulgura.render.executor import Executor
-from fulgura.render.take_picture import take_in
 from tests.desk.pinned import pinned, small
 
 SIZE = (320, 180)
@@ -351,9 +353,9 @@ def test_every_source_and_effect_is_pinned():
 def test_every_shader_is_compared():
     passes = [p for one in LOOKS.values() for p in frames(one, np.zeros((BLOCK * 8, 2)), 1)[0].passes]
     assert {p.fragment for p in passes} | {"cross.frag", "picture.frag"} == {
-        path.name for path in SHADERS.glob("*.frag")
+        name for name in files() if name.endswith(".frag")
     }
-    assert {p.vertex for p in passes} == {path.name for path in SHADERS.glob("*.vert")}
+    assert {p.vertex for p in passes} == {name for name in files() if name.endswith(".vert")}
 
 
 @pytest.mark.parametrize("how", ["fade", "both at once", "wipe", "bright last"])
@@ -411,7 +413,7 @@ def test_what_is_worked_out_once_is_what_every_pixel_would_work_out(samples, nam
         # The folded text still says which uniforms are constants.
         folded = re.sub(r"^flat in (\w+ \w+);$", r"\1;", plan.texts[one.fragment_text], flags=re.MULTILINE)
         first = next(re.finditer(rf"^{lines[0][0]} {lines[0][1]};$", folded, re.MULTILINE))
-        folded = folded[: first.start()] + (SHADERS / "once.glsl").read_text() + folded[first.start() :]
+        folded = folded[: first.start()] + files()["once.glsl"].read_text() + folded[first.start() :]
         texts[one.fragment_text] = folded.replace(
             "void main() {", "void main() {\n" + "\n".join(f"{what} = {how};" for _, what, how in lines), 1
         )
@@ -640,7 +642,7 @@ def test_the_browser_reads_the_shared_wire_vectors(bench_page):
 
 
 def test_shaders_compile_under_their_own_version():
-    assert all(shader(path.name).startswith("#version 300 es") for path in SHADERS.glob("*.frag"))
+    assert all(shader(name).startswith("#version 300 es") for name in files() if name.endswith(".frag"))
 
 
 def test_looks_come_and_go_without_leaving_anything_behind():

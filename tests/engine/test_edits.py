@@ -10,12 +10,12 @@ import zmq
 
 from fulgura import bus
 from fulgura.core import wire
-from fulgura.core.events import Edited
-from fulgura.core.routing.router import slots
+from fulgura.core.routing.slots import slots
 from fulgura.core.show.edits import SetValue
+from fulgura.core.show.events import Edited
 from fulgura.core.wire import BlockId
 from fulgura.demo.show import demo_show
-from fulgura.places import Places
+from fulgura.folders import Places
 from fulgura.supervisor import child_environment
 
 TRIES = 60

@@ -7,12 +7,13 @@ import pytest
 import soundfile
 
 from fulgura import bus
-from fulgura.core import BLOCK, SAMPLE_RATE, wire
+from fulgura.core import wire
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.demo.show import demo_show
-from fulgura.engine.audiofile import AudioFileError, load, pieces
 from fulgura.engine.inputs import HouseInput, LiveInput, TrackInput
 from fulgura.engine.main import Engine
 from fulgura.engine.measure import Minute
+from fulgura.media.sound_file import AudioFileError, load, pieces
 from tests.conftest import wait_for
 
 

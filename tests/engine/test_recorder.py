@@ -9,11 +9,11 @@ import numpy as np
 import pytest
 import soundfile
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.engine.audiofile import load
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.engine.main import Engine
 from fulgura.engine.recorder import LONGEST_WAIT, Recorder, gather_left_behind
-from fulgura.engine.takein import take_in
+from fulgura.media.sound_file import load
+from fulgura.media.take_in_sound import take_in
 from fulgura.supervisor import child_environment
 from tests.conftest import wait_for
 
@@ -123,7 +123,7 @@ def test_a_playlist_that_names_other_places_is_not_followed(tmp_path):
     (tmp_path / "list.m4a").write_text(
         f"#EXTM3U\n#EXTINF:1,\nhttp://127.0.0.1:9/x.aac\n#EXTINF:1,\n{other}\n"
     )
-    from fulgura.engine.audiofile import AudioFileError
+    from fulgura.media.sound_file import AudioFileError
 
     with pytest.raises(AudioFileError, match="cannot be read as sound"):
         load(tmp_path / "list.m4a")

@@ -8,13 +8,14 @@ from pathlib import Path
 
 import numpy as np
 
-from fulgura.core import BLOCK, wire
-from fulgura.core.events import BeatTurned, Edited, GivenBack, Held
-from fulgura.core.performer import Performer, blocks_due
+from fulgura.core import wire
+from fulgura.core.clock import BLOCK, blocks_due
+from fulgura.core.performer import Performer
+from fulgura.core.show.commands.presets import keep, recall
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import EditError, SetValue
-from fulgura.core.show.keeping import keep, recall
-from fulgura.core.sound.houseband import HouseBand
+from fulgura.core.show.events import BeatTurned, Edited, GivenBack, Held
+from fulgura.core.synthesis.house_band import HouseBand
 from fulgura.demo.show import demo_show
 from fulgura.engine.main import Engine
 

@@ -94,7 +94,7 @@ def test_what_judges_the_beat_is_compiled_before_a_show_starts():
     )
     environment = {**os.environ, "PYTHONPATH": str(setup.ROOT / "src")}
     done = subprocess.run(
-        [sys.executable, "-c", f"{setup.WARM_UP};{check}"],
+        [sys.executable, "-c", f"{setup.WARM_UP}{check}"],
         capture_output=True,
         text=True,
         check=True,

@@ -10,9 +10,9 @@ import numpy as np
 import psutil
 import pytest
 
-from fulgura.reel import NoReel, Reel, Reels, Writer
-from fulgura.render import take_clip
-from fulgura.render.take_clip import ClipError, probe, take_in
+from fulgura.media import take_in_clip as take_clip
+from fulgura.media.intra_clip import NoReel, Reel, Reels, Writer
+from fulgura.media.take_in_clip import ClipError, probe, take_in
 from fulgura.supervisor import child_environment
 
 

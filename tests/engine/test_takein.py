@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 import soundfile
 
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
 from fulgura.demo.tracks import lamp_room
-from fulgura.engine.audiofile import AudioFileError
-from fulgura.engine.takein import MOST_COLUMNS, take_in, thinned
+from fulgura.media.sound_file import AudioFileError
+from fulgura.media.take_in_sound import MOST_COLUMNS, take_in, thinned
 
 
 def test_whatever_it_was_it_becomes_48_khz_stereo_with_outline_and_tempo(tmp_path):

@@ -7,7 +7,7 @@ import jams
 import mido
 import pytest
 
-from fulgura.core.exports import FORMATS
+from fulgura.core.sound.exports import FORMATS
 from fulgura.demo.tracks import lamp_room
 from fulgura.engine.analyze import analyze
 

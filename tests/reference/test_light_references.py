@@ -13,11 +13,11 @@ import numpy as np
 import pytest
 import sacn
 
+from fulgura.core.kinds import colour
 from fulgura.core.lights.universe import universes
-from fulgura.core.picture import colour
-from fulgura.core.picture.compiler import shader
+from fulgura.core.picture.shaders import shader
 from fulgura.core.routing.router import Router
-from fulgura.core.show.document import LightOutput
+from fulgura.core.show.lights import LightOutput
 from fulgura.demo.show import demo_show
 from fulgura.engine.sacn_output import SacnOutput
 from fulgura.standins.light_node import Node

@@ -14,7 +14,7 @@ from scipy.signal import correlate
 from bench import kits, pieces
 from bench.listening import _ones, _relock, judge, listen, summary, table
 from bench.rhythms import PATTERNS, Clip, Recipe, play, recipes, written
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.sound import tempo
 from fulgura.core.sound.analyser import Analyser
 from fulgura.core.sound.tempo import Beat

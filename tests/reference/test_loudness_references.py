@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.sound.loudness import Loudness
 from fulgura.demo.tracks import fog_signal, lamp_room
 

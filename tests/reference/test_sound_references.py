@@ -11,7 +11,8 @@ import pytest
 import soundfile
 from scipy.signal import sosfilt, sosfreqz
 
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.listening import SLOPES
 from fulgura.core.sound import bands, levels, spectrum
 from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import USUAL_BANDS
@@ -44,7 +45,7 @@ def test_level_agrees_with_aes17(tmp_path, dbfs):
     assert level["peak_dbfs"] == pytest.approx(dbfs, abs=0.1)
 
 
-@pytest.mark.parametrize("slope", bands.SLOPES)
+@pytest.mark.parametrize("slope", SLOPES)
 @pytest.mark.parametrize("edges", [(30.0, 150.0), (300.0, 2000.0), (6000.0, 16000.0)])
 def test_band_edges_lie_at_minus_3_db(edges, slope):
     """A Butterworth's edges are its -3 dB points (textbook); response computed by scipy.signal.sosfreqz."""

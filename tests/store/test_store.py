@@ -7,7 +7,7 @@ import pytest
 
 from fulgura.core.show.edits import SetValue
 from fulgura.demo.show import demo_show
-from fulgura.places import Places
+from fulgura.folders import Places
 from fulgura.store import server, shows
 from fulgura.store.connection import MIGRATIONS, StoreError, migrate, transaction
 from fulgura.web.show import OpenShow, Saver

@@ -7,26 +7,28 @@ from zlib import crc32
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel
 
-from fulgura.core import BLOCK, FRAME_RATE, SAMPLE_RATE
-from fulgura.core.ear import SURE_ENOUGH, Ear
-from fulgura.core.events import BeatTurned, Edited, Event, GivenBack, Held, RoomHeard
-from fulgura.core.lights.profiles import Fixture
+from fulgura.core.clock import FRAME_RATE
+from fulgura.core.kinds.drawn import Source
+from fulgura.core.kinds.fixture import Fixture
+from fulgura.core.kinds.providers import ClipLength, Heard, Maker
+from fulgura.core.kinds.tick import Moment
+from fulgura.core.layout import HitInfo, InputInfo, LampInfo, Layout, RouteInfo
 from fulgura.core.lights.universe import universes
 from fulgura.core.picture.compiler import BEATS, compile_look, constant, made_parts
 from fulgura.core.picture.data import FIRST_OWN, WAVEFORM
-from fulgura.core.picture.kinds import Source
-from fulgura.core.picture.makers import ClipLength, Heard, Maker
 from fulgura.core.picture.plan import Plan
-from fulgura.core.routing.router import Router, Slot, as_floats
-from fulgura.core.routing.shapers import Moment
-from fulgura.core.show.document import MAIN, Look, Part, Show, same
+from fulgura.core.routing.router import Router
+from fulgura.core.routing.slots import as_floats
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import apply
-from fulgura.core.signals.table import SignalInfo
+from fulgura.core.show.events import BeatTurned, Edited, Event, GivenBack, Held, RoomHeard
+from fulgura.core.show.inputs import MAIN
+from fulgura.core.show.looks import Look
+from fulgura.core.show.part import Part, same
 from fulgura.core.sound import hits as hitting
-from fulgura.core.sound import spectrum
 from fulgura.core.sound import tempo as beating
+from fulgura.core.sound.listener import SURE_ENOUGH, Ear
 from fulgura.core.timing.beats import BeatRun
 from fulgura.core.wire import BlockId, Packet
 
@@ -35,62 +37,6 @@ _FADE = exp(-1.0 / (4.0 * FRAME_RATE))
 BEATS_WRAP = 4096.0
 """Beats are told to shaders modulo this: 32 bits are exact to a thousandth of a beat there."""
 EMPTY_LOOK = Look(id="empty", name="Empty")
-
-
-class LampInfo(BaseModel):
-    id: str
-    name: str
-    universe: int
-    address: int
-
-
-class HitInfo(BaseModel):
-    """A detector. listens: the drum, or the id of the band, that it listens to in its input."""
-
-    id: str
-    input: str
-    drum: str
-    listens: str
-
-
-class InputInfo(BaseModel):
-    """An input; blocks that have a row for each input have them in this order."""
-
-    id: str
-    name: str
-
-
-class SpectrumInfo(BaseModel):
-    """What the display bins are: evenly spaced in log frequency."""
-
-    bins: int = spectrum.DISPLAY_BINS
-    low_hz: float = spectrum.DISPLAY_LOW_HZ
-    high_hz: float = spectrum.DISPLAY_HIGH_HZ
-
-
-class RouteInfo(BaseModel):
-    """A route, and where its numbers stand in the routes block: what came in, what came out of each shaper,
-    what it gives out.
-    """
-
-    id: str
-    first: int
-    shapers: list[str]
-
-
-class Layout(BaseModel):
-    """What the numbers in a frame mean. Sent when it changes; frames name it by id."""
-
-    id: int = 0
-    inputs: list[InputInfo]
-    signals: list[SignalInfo]
-    slots: list[Slot]
-    routes: list[RouteInfo]
-    hits: list[HitInfo]
-    reasons: list[str]
-    lamps: list[LampInfo]
-    spectrum: SpectrumInfo = SpectrumInfo()
-    frame_rate: int = FRAME_RATE
 
 
 @dataclass
@@ -200,7 +146,7 @@ class Performer:
         if len(self.peaks) != len(self.router.signals):
             self.peaks = np.zeros(len(self.router.signals))
         if slots is not self.router.slots:
-            kinds = [(part, part.family.kinds[part.kind]) for part in show.parts()]
+            kinds = [(part, part.kind_class) for part in show.parts()]
             self._constants = frozenset(
                 f"{part.id}.{one.name}"
                 for part, kind in kinds
@@ -459,8 +405,3 @@ class Performer:
                 **{FIRST_OWN + number: block for number, block in enumerate(frame.own)},
             },
         )
-
-
-def blocks_due(frame: int) -> int:
-    """How many blocks have been heard when frame number ``frame`` (from 1) closes."""
-    return frame * SAMPLE_RATE // (FRAME_RATE * BLOCK)

@@ -1,6 +1,8 @@
 """More looks of *Night at Vesper Point*, and what moves them."""
 
-from fulgura.core.show.document import Layer, Look, Part, Route
+from fulgura.core.show.looks import Layer, Look
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Route
 from fulgura.demo.media import BEAM, TOWER
 
 STARS = """// Stars: points on a grid, each where and when it likes.

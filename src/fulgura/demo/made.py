@@ -9,9 +9,9 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
 from fulgura.demo.media import BEAM, TITLES, TOWER
-from fulgura.places import ROOT
+from fulgura.folders import ROOT
 from fulgura.setup import STAMPS, digest_of
 
 DRAWN = (f"pictures/{TOWER.key}.rgba", f"pictures/{BEAM.key}.zip")
@@ -31,9 +31,8 @@ def made_once(say: Say) -> Path:
     makers = (
         *source.glob("demo/*.*"),
         *source.glob("core/sound/*.*"),
-        *source.glob("engine/*.py"),
-        *source.glob("render/take_*.py"),
-        source / "reel.py",
+        *source.glob("core/synthesis/*.py"),
+        *source.glob("media/*.py"),
     )
     folder = STAMPS / "demo-media"
     ready = folder / digest_of(*sorted(makers))[:16]
@@ -63,7 +62,7 @@ def _make(folder: Path, say: Say) -> None:
 
     from fulgura.demo import drawn
     from fulgura.demo.tracks import TRACKS
-    from fulgura.engine.takein import take_in
+    from fulgura.media.take_in_sound import take_in
 
     for part in ("pictures", "tracks"):
         (folder / part).mkdir()

@@ -5,7 +5,7 @@ longer to import.
 import hashlib
 from pathlib import Path
 
-from fulgura.core.show.document import Stored, StoredClip
+from fulgura.core.show.looks import Stored, StoredClip
 
 
 def _key(kind: str, name: str) -> str:

@@ -5,7 +5,7 @@ import shutil
 
 from fulgura.demo.made import COMPOSED, DRAWN, Say, made_once
 from fulgura.demo.media import TITLES
-from fulgura.places import Places
+from fulgura.folders import Places
 from fulgura.store import shows, tracks
 
 

@@ -1,7 +1,12 @@
 """The demo show *Night at Vesper Point*, and the small show that a new one starts from."""
 
-from fulgura.core.show.document import Cue, Input, Lamp, Layer, Look, Made, Part, Route, Show, TrackInput
-from fulgura.core.show.presets import BAND_PRESETS, USUAL, usual_drums
+from fulgura.core.show.commands.band_sets import BAND_PRESETS, USUAL, usual_drums
+from fulgura.core.show.document import Show
+from fulgura.core.show.inputs import Input, TrackInput
+from fulgura.core.show.lights import Lamp
+from fulgura.core.show.looks import Cue, Layer, Look
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Made, Route
 from fulgura.demo.looks import looks, routes
 from fulgura.demo.media import BEAM, TOWER
 

@@ -7,8 +7,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.signal import butter, sosfilt
 
-from fulgura.core import SAMPLE_RATE
-from fulgura.core.sound import kit
+from fulgura.core.clock import SAMPLE_RATE
+from fulgura.core.synthesis import kit
 from fulgura.demo.media import TITLES
 
 

@@ -4,7 +4,7 @@ import sys
 from pathlib import Path
 
 from fulgura.engine.main import main
-from fulgura.places import Places
+from fulgura.folders import Places
 
 if __name__ == "__main__":
     places = Places(Path(sys.argv[1]))

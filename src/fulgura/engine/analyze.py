@@ -7,11 +7,11 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
 from fulgura.core.sound import levels
 from fulgura.core.sound.analyser import Analyser
-from fulgura.core.sound.descriptors import IDS
-from fulgura.engine.audiofile import pieces
+from fulgura.media.sound_file import pieces
 
 ROWS_EVERY = 94
 """Blocks between two rows of tempo and of descriptors (0.5 s)."""
@@ -56,7 +56,10 @@ def analyze(path: Path) -> dict:
             described.append(
                 {
                     "t": round(analyser.time, 4),
-                    **{name: round(float(v), 4) for name, v in zip(IDS, analyser.descriptors.values)},
+                    **{
+                        name: round(float(v), 4)
+                        for name, v in zip(DESCRIPTOR_IDS, analyser.descriptors.values)
+                    },
                 }
             )
         squares += analyser.band_squares

@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 from soxr import ResampleStream
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.show.document import DeviceInput as Setting
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.show.inputs import DeviceInput as Setting
 from fulgura.engine.inputs import LiveInput
 
 RETRY_S = 1.0

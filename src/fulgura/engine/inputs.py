@@ -11,9 +11,10 @@ import soundfile
 from numpy.typing import NDArray
 from soxr import ResampleStream
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound.houseband import HouseBand, HouseBandSettings
-from fulgura.engine.audiofile import AudioFileError, open_track
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.inputs.house_band import HouseBandSettings
+from fulgura.core.synthesis.house_band import HouseBand
+from fulgura.media.sound_file import AudioFileError, open_track
 
 SILENT = np.zeros((BLOCK, 2), dtype=np.float32)
 

@@ -9,10 +9,13 @@ from pathlib import Path
 from pydantic import TypeAdapter, ValidationError
 
 from fulgura import bus
-from fulgura.core import BLOCK, FRAME_RATE, SAMPLE_RATE, wire
-from fulgura.core.events import Event
-from fulgura.core.performer import Performer, blocks_due
-from fulgura.core.show.document import MAIN, Show, same
+from fulgura.core import wire
+from fulgura.core.clock import BLOCK, FRAME_RATE, SAMPLE_RATE, blocks_due
+from fulgura.core.performer import Performer
+from fulgura.core.show.document import Show
+from fulgura.core.show.events import Event
+from fulgura.core.show.inputs import MAIN
+from fulgura.core.show.part import same
 from fulgura.engine.measure import Minute
 from fulgura.engine.player import Player
 from fulgura.engine.recorder import Recorder, gather_left_behind

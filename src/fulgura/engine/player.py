@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from fulgura.core.show.document import Input as Setting
+from fulgura.core.show.inputs import Input as Setting
 from fulgura.engine.device import DeviceInput
 from fulgura.engine.inputs import HouseInput, Input, LiveInput, TrackInput
 

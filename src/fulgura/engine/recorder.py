@@ -13,8 +13,8 @@ import numpy as np
 import soundfile
 from numpy.typing import NDArray
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.places import RECORDED, RECORDING
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.folders import RECORDED, RECORDING
 
 LONGEST_WAIT = 30 * SAMPLE_RATE // BLOCK
 """Blocks that may wait for a disk that is slow."""

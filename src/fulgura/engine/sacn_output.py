@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 from sacn.messages.data_packet import DataPacket
 
 from fulgura.core.lights.universe import SLOTS
-from fulgura.core.show.document import LightOutput
+from fulgura.core.show.lights import LightOutput
 
 SOURCE_NAME = "Fulgura"
 COMPONENT = uuid5(UUID("6ba7b810-9dad-11d1-80b4-00c04fd430c8"), "fulgura.engine")

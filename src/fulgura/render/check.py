@@ -6,8 +6,8 @@ import time
 import moderngl
 import numpy as np
 
-from fulgura.core.picture.compiler import shader
-from fulgura.core.picture.own import OwnShaderError, translate
+from fulgura.core.kinds.own_shader import OwnShaderError, translate
+from fulgura.core.picture.shaders import shader
 
 SIZE = (160, 90)
 SLOWEST_S = 0.25

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from fulgura.core.picture.images import texels
 from fulgura.core.picture.plan import Clip, Data, Image, Pass, Plan, Target
 from fulgura.core.wire import BlockId, Packet
-from fulgura.reel import NoReel, Reels
+from fulgura.media.intra_clip import NoReel, Reels
 
 FORMS = {"level": (1, "f1", "u1"), "wave": (1, "f2", "f2"), "cells": (4, "u2", "u2"), "rows": (4, "f4", "f4")}
 """Of each form of data: components, moderngl's type, numpy's type."""

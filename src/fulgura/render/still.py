@@ -5,8 +5,8 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from fulgura.core import BLOCK, FRAME_RATE
-from fulgura.core.performer import Performer, blocks_due
+from fulgura.core.clock import BLOCK, FRAME_RATE, blocks_due
+from fulgura.core.performer import Performer
 from fulgura.core.picture.plan import Plan
 from fulgura.core.show.document import Show
 from fulgura.demo.made import made_once

@@ -7,10 +7,11 @@ import numpy as np
 import orjson
 from PIL import Image
 
-from fulgura.core import FRAME_RATE
-from fulgura.core.performer import Performer, blocks_due
+from fulgura.core.clock import FRAME_RATE, blocks_due
+from fulgura.core.kinds.inputs.house_band import HouseBandSettings
+from fulgura.core.performer import Performer
 from fulgura.core.show.document import Show
-from fulgura.core.sound.houseband import HouseBand, HouseBandSettings
+from fulgura.core.synthesis.house_band import HouseBand
 from fulgura.render.executor import Executor
 
 SIZE = (160, 90)

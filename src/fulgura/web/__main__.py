@@ -7,7 +7,7 @@ from pathlib import Path
 
 import uvicorn
 
-from fulgura.places import Places
+from fulgura.folders import Places
 from fulgura.web.app import create_app
 
 if __name__ == "__main__":

@@ -6,8 +6,8 @@ import json
 import tempfile
 from pathlib import Path
 
-from fulgura.core.rhythm import rhythmic_part
-from fulgura.places import Places
+from fulgura.core.sound.rhythm import rhythmic_part
+from fulgura.folders import Places
 from fulgura.web.children import ChildFailed, run
 from fulgura.web.problems import Refused
 

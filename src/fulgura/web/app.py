@@ -15,19 +15,22 @@ from pydantic import BaseModel, Field
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from fulgura import VERSION
-from fulgura.core.events import BeatTurned, RoomHeard
-from fulgura.core.parameters import KindInfo
-from fulgura.core.performer import Layout
+from fulgura.core.kinds.registry import FAMILIES, KindInfo
+from fulgura.core.layout import Layout
 from fulgura.core.picture.plan import Plan
-from fulgura.core.show.document import FAMILIES, MAIN, Id, Name, Show
+from fulgura.core.show.commands.band_sets import BAND_PRESETS, take_bands
+from fulgura.core.show.commands.inputs import catch_hits, new_band, new_input, without_band, without_input
+from fulgura.core.show.commands.mappings import bind
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit, SetValue, Together
-from fulgura.core.show.making import bind, catch_hits, new_band, new_input, without_band, without_input
-from fulgura.core.show.presets import BAND_PRESETS, take_bands
+from fulgura.core.show.events import BeatTurned, RoomHeard
+from fulgura.core.show.inputs import MAIN
+from fulgura.core.show.part import Id, Name
 from fulgura.core.sound.find import propose
 from fulgura.core.wire import BlockId
 from fulgura.demo.show import starter_show
-from fulgura.places import DESK, Places
-from fulgura.reel import Reels
+from fulgura.folders import DESK, Places
+from fulgura.media.intra_clip import Reels
 from fulgura.store import shows, tracks
 from fulgura.store.connection import StoreError
 from fulgura.web import analysis, devices, library, picture, problems, routing

@@ -11,10 +11,10 @@ from math import isfinite
 from pythonosc.dispatcher import Dispatcher
 from pythonosc.osc_server import AsyncIOOSCUDPServer
 
-from fulgura.core.control.pickup import Pickup
+from fulgura.core.show.commands.mappings import bind
 from fulgura.core.show.document import Control
 from fulgura.core.show.edits import EditError, SetValue, value_at
-from fulgura.core.show.making import bind
+from fulgura.core.timing.pickup import Pickup
 from fulgura.web.show import OpenShow
 
 LONGEST_SOURCE = 120

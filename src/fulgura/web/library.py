@@ -8,7 +8,7 @@ from pathlib import Path
 
 from starlette.requests import ClientDisconnect, Request
 
-from fulgura.places import RECORDED, Places
+from fulgura.folders import RECORDED, Places
 from fulgura.store import tracks
 from fulgura.store.connection import StoreError
 from fulgura.web.children import ChildFailed, run

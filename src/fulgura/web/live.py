@@ -14,14 +14,16 @@ from fastapi import WebSocket, WebSocketDisconnect
 from soxr import ResampleStream
 
 from fulgura import bus
-from fulgura.core import FRAME_RATE, wire
-from fulgura.core.ear import SURE_ENOUGH
-from fulgura.core.events import BeatTurned, Edited, GivenBack, Held, RoomHeard
+from fulgura.core import wire
+from fulgura.core.clock import FRAME_RATE
+from fulgura.core.routing.facts import Facts, RouteFacts
+from fulgura.core.routing.why import why_route
 from fulgura.core.show.edits import changed_places, plain, value_at
-from fulgura.core.signals.table import SignalInfo, signals
+from fulgura.core.show.events import BeatTurned, Edited, GivenBack, Held, RoomHeard
+from fulgura.core.show.signals import SignalInfo, signals
+from fulgura.core.sound.listener import SURE_ENOUGH
 from fulgura.core.sound.tempo import Taps
-from fulgura.core.why import Facts, RouteFacts, why_route
-from fulgura.places import Places
+from fulgura.folders import Places
 from fulgura.web.control import Controls
 from fulgura.web.show import OpenShow, Saver
 

@@ -7,20 +7,12 @@ from fastapi.responses import FileResponse, StreamingResponse
 from pydantic import BaseModel, Field
 
 from fulgura.core.picture.images import NoImage, texels
-from fulgura.core.show.document import Name
-from fulgura.core.show.making import (
-    new_clip,
-    new_cue,
-    new_effect,
-    new_layer,
-    new_look,
-    new_picture,
-    recall_cue,
-    with_code,
-    without_look,
-    without_part,
-)
-from fulgura.reel import NoReel, Reels
+from fulgura.core.show.commands.cues import new_cue, recall_cue
+from fulgura.core.show.commands.layers import new_effect, new_layer, with_code, without_part
+from fulgura.core.show.commands.looks import new_look, without_look
+from fulgura.core.show.commands.media import new_clip, new_picture
+from fulgura.core.show.part import Name
+from fulgura.media.intra_clip import NoReel, Reels
 from fulgura.web import pictures
 from fulgura.web.children import stream
 from fulgura.web.common import AHub, AnOpenShow, Created, Edited, make

@@ -10,7 +10,7 @@ from pathlib import Path
 
 from starlette.requests import ClientDisconnect, Request
 
-from fulgura.places import Places
+from fulgura.folders import Places
 from fulgura.web import library
 from fulgura.web.children import ChildFailed, follow, run
 from fulgura.web.library import store_body

@@ -8,25 +8,22 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
-from fulgura.core import FRAME_RATE
+from fulgura.core.clock import FRAME_RATE
+from fulgura.core.kinds.modulator import Mover
+from fulgura.core.routing.facts import Reason
 from fulgura.core.routing.fit import arriving, fit_range, fit_threshold
-from fulgura.core.routing.router import Slot, slots
-from fulgura.core.routing.words import understand
-from fulgura.core.show import keeping
-from fulgura.core.show.document import MixHow, Name, Part, Preset, Route, Scope, Show
+from fulgura.core.routing.slots import Slot, slots
+from fulgura.core.routing.typed import understand
+from fulgura.core.routing.why import why_parameter, why_route, why_signal
+from fulgura.core.show.commands import presets as keeping
+from fulgura.core.show.commands.chains import keep_chain, take_chain, users_of, with_chain
+from fulgura.core.show.commands.modulators import new_mover
+from fulgura.core.show.commands.routes import mix_by, new_route
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit, EditError, SetValue, Together
-from fulgura.core.show.making import (
-    keep_chain,
-    mix_by,
-    new_mover,
-    new_route,
-    take_chain,
-    users_of,
-    with_chain,
-)
-from fulgura.core.signals.movers import Mover
-from fulgura.core.signals.table import SignalInfo, signals
-from fulgura.core.why import Reason, why_parameter, why_route, why_signal
+from fulgura.core.show.part import Name, Part
+from fulgura.core.show.routes import MixHow, Preset, Route, Scope
+from fulgura.core.show.signals import SignalInfo, signals
 from fulgura.web.common import AHub, AnOpenShow, Created, Edited, make
 from fulgura.web.problems import Problem, Refused
 
@@ -121,7 +118,7 @@ def part_names(show: Show) -> dict[str, str]:
     taken: set[str] = set()
 
     def note(part: Part, name: str = "", where: str = "") -> None:
-        kind = part.family.kinds[part.kind]
+        kind = part.kind_class
         title = name or kind.title or kind.__name__
         names[part.id] = f"{where} {title.lower()}" if where and title in taken else title
         taken.add(title)

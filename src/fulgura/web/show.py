@@ -12,9 +12,10 @@ from typing import Literal
 import orjson
 from pydantic import TypeAdapter
 
-from fulgura.core.show.document import Preset, Show
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit, EditError, SetValue, Together, apply
-from fulgura.places import Places
+from fulgura.core.show.routes import Preset
+from fulgura.folders import Places
 from fulgura.store import shows
 from fulgura.store.connection import StoreError
 from fulgura.store.shows import Revision

@@ -9,8 +9,9 @@ from pathlib import Path
 
 import orjson
 
-from fulgura.core.show.document import Look, Show
-from fulgura.places import Places
+from fulgura.core.show.document import Show
+from fulgura.core.show.looks import Look
+from fulgura.folders import Places
 from fulgura.web.children import ChildFailed, run
 from fulgura.web.problems import Refused
 

@@ -3,8 +3,8 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from fulgura.core.lights.profiles import Fixture
-from fulgura.core.show.document import Lamp
+from fulgura.core.kinds.fixture import Fixture
+from fulgura.core.show.lights import Lamp
 
 SLOTS = 512
 

@@ -1,80 +1,24 @@
 """Looks are compiled in Python into draw plans; executors only draw them."""
 
-import re
 from collections.abc import Collection, Sequence
-from functools import lru_cache
 from math import floor
 from zlib import crc32
 
-from fulgura.core.parameters import Kind, Parameter
-from fulgura.core.picture import kinds
+from fulgura.core.kinds.drawn import Drawn, Effect, Mesh, Source
+from fulgura.core.kinds.layering import Crossfade, Layering
+from fulgura.core.kinds.parameters import Parameter
+from fulgura.core.kinds.registry import Kind
 from fulgura.core.picture.data import FIRST_OWN, SHARED
 from fulgura.core.picture.images import image
-from fulgura.core.picture.kinds import SHADERS, Drawn, Effect, Mesh, Source
 from fulgura.core.picture.plan import Clip, Data, Image, Pass, PassInput, Plan, Target, Uniform
-from fulgura.core.show.document import Layer, Look, Part, Stored, StoredClip
-
-kinds.load()
+from fulgura.core.picture.shaders import folded, once_a_vertex, shader, uniform_names
+from fulgura.core.show.looks import Layer, Look, Stored, StoredClip
+from fulgura.core.show.part import Part
 
 BEATS = "show.beats"
 """Where among the places the beats since the show began stand: the one live value that is no parameter."""
 NOTHING = "nothing"
 """A target that is never drawn: what lies below the lowest layer."""
-
-
-@lru_cache
-def shader(name: str) -> str:
-    """A shader's whole text: a fragment shader has the prelude first; ``#include "name"`` puts another file
-    in.
-    """
-    if not name:  # The prelude alone, for a text that comes from elsewhere.
-        return (SHADERS / "prelude.glsl").read_text()
-    text = (SHADERS / name).read_text()
-    text = re.sub(
-        r'^#include "([a-z_.]+)"$', lambda found: (SHADERS / found[1]).read_text(), text, flags=re.MULTILINE
-    )
-    return (SHADERS / "prelude.glsl").read_text() + text if name.endswith(".frag") else text
-
-
-@lru_cache
-def _folded(name: str, constants: tuple[tuple[str, float], ...]) -> str:
-    """A shader's text in which some of its uniforms are constants: what they rule out need not be drawn."""
-    text, wanted = shader(name), dict(constants)
-
-    def without(found: re.Match) -> str:
-        names = [one.strip() for one in found[1].split(",")]
-        kept = [one for one in names if one not in wanted]
-        fixed = "".join(f"const float {one} = {wanted[one]:.9f};\n" for one in names if one in wanted)
-        return fixed + (f"uniform float {', '.join(kept)};" if kept else "")
-
-    return re.sub(r"^uniform float ([^;]+);", without, text, flags=re.MULTILINE) if wanted else text
-
-
-_ONCE = re.compile(r"^once (\w+ (\w+)) = (.+);$", re.MULTILINE)
-
-
-@lru_cache(512)
-def _once(vertex: str, fragment: str) -> tuple[str, str]:
-    """Both texts of a pass over the whole picture; what the fragment shader wants worked out once and not for
-    every pixel (``once float name = ...;``, of uniforms and such lines before it) is done by the vertex
-    shader, for its three corners.
-    """
-    lines = list(_ONCE.finditer(fragment))
-    if not lines:
-        return vertex, fragment
-    known = re.findall(r"^(?:uniform|const) (?:float|vec[23]) [^;]+;", fragment, re.MULTILINE)
-    head = [*known, shader("once.glsl"), *(f"flat out {line[1]};" for line in lines)]
-    version, body = vertex.split("\n", 1)
-    body = body.replace(
-        "void main() {", "void main() {\n" + "\n".join(f"  {line[2]} = {line[3]};" for line in lines), 1
-    )
-    return "\n".join([version, *head, body]), _ONCE.sub(r"flat in \1;", fragment)
-
-
-@lru_cache(512)
-def _names(name: str, own: str | None = None) -> frozenset[str]:
-    """The uniforms that a shader speaks of."""
-    return frozenset(re.findall(r"\bu_\w+", shader(name) if own is None else own))
 
 
 def made_parts(look: Look) -> list[Part]:
@@ -151,11 +95,7 @@ class _Compiler:
                 for name, target in zip(("u_source", "u_into"), pictures)
             ]
             last = self.add(
-                "cross.frag",
-                crossing,
-                ends,
-                self.target("crossing"),
-                kind=kinds.Crossfade.kinds[crossing.kind],
+                "cross.frag", crossing, ends, self.target("crossing"), kind=Crossfade.kinds[crossing.kind]
             )
         self.add("screen.frag", None, [PassInput(uniform="u_source", target=last)], "screen")
         read = {i.data for p in self.passes for i in p.inputs} | {p.each for p in self.passes}
@@ -203,7 +143,7 @@ class _Compiler:
         vertex = mesh.vertex if mesh is not None else "quad.vert"
         if part is not None and kind is not None:
             own = kind.own_text(part.values) if issubclass(kind, Drawn) else None
-            named = _names(fragment, own) | _names(vertex)
+            named = uniform_names(fragment, own) | uniform_names(vertex)
             for parameter in kind.parameters_of(part.values):
                 if not parameter.size or f"u_{parameter.name}" not in named:
                     continue
@@ -224,7 +164,7 @@ class _Compiler:
             self._folded(fragment, constants) if own is None else shader("") + own,
         )
         if mesh is None and own is None:
-            texts = _once(*texts)
+            texts = once_a_vertex(*texts)
         drawn = Pass(
             name=part.id if part else fragment.removesuffix(".frag"),
             fragment=fragment,
@@ -261,7 +201,7 @@ class _Compiler:
         return float(parameter.choices.index(value)) if parameter.type == "choice" else float(value)
 
     def _folded(self, name: str, constants: list[tuple[str, float]]) -> str:
-        return _folded(name, tuple(sorted(one for one in constants if one[0] in _names(name))))
+        return folded(name, tuple(sorted(one for one in constants if one[0] in uniform_names(name))))
 
     def _text(self, name: str, text: str) -> str:
         """Keeps a shader's text; its key."""
@@ -331,7 +271,7 @@ class _LookCompiler:
                 continue
             if layer.mix.values["mask"]:
                 mask = self._reference(layer.mix, "mask")
-                kind = kinds.Layering.kinds[layer.mix.kind]
+                kind = Layering.kinds[layer.mix.kind]
                 picture = self.whole.add(
                     "mask.frag",
                     layer.mix,
@@ -350,9 +290,7 @@ class _LookCompiler:
             name = f"{canvas}-{number % 2}"
             if number < 2:
                 self.whole.target(name)
-            target = self.whole.add(
-                "layer.frag", layer.mix, below, name, kind=kinds.Layering.kinds[layer.mix.kind]
-            )
+            target = self.whole.add("layer.frag", layer.mix, below, name, kind=Layering.kinds[layer.mix.kind])
             number += 1
         return target
 
@@ -360,7 +298,7 @@ class _LookCompiler:
         """Whether a layer with nothing below it is its own picture, whatever its blend: nothing is faded,
         placed or cut.
         """
-        kind = kinds.Layering.kinds[mix.kind]
+        kind = Layering.kinds[mix.kind]
         return all(
             self.whole.fixed(mix, one, kind) is not None
             and (one.name == "blend" or mix.values[one.name] == one.default)

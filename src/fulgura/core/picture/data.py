@@ -1,8 +1,8 @@
 """Data blocks of the show that shaders read: declared here once for the wire, the plan and both executors."""
 
-from fulgura.core.picture.makers import SCOPE
+from fulgura.core.kinds.display import DISPLAY_BINS
+from fulgura.core.kinds.providers import SCOPE
 from fulgura.core.picture.plan import Data
-from fulgura.core.sound.spectrum import DISPLAY_BINS
 from fulgura.core.wire import BlockId
 
 WAVEFORM = 512

@@ -2,7 +2,7 @@
 
 from functools import lru_cache
 
-from fulgura.core.picture import glyphs
+from fulgura.core.kinds import glyphs
 from fulgura.core.picture.plan import Image
 
 

@@ -4,11 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-Form = Literal["level", "wave", "cells", "rows"]
-"""How a data block stands in a texture. level: bytes as 0..1, one a texel; wave: numbers, one a texel, as
-16-bit floats; cells: 16-bit whole numbers, four a texel; rows: 32-bit floats, four a texel. The first two are
-filtered, the others are not.
-"""
+from fulgura.core.kinds.drawn import Form
 
 
 class Target(BaseModel):

@@ -7,8 +7,8 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from fulgura.core.routing.shapers import Moment
-from fulgura.core.show.document import Route
+from fulgura.core.kinds.tick import Moment
+from fulgura.core.show.routes import Route
 
 LOWER, UPPER = 5.0, 95.0
 """Percentiles that become the ends of a range."""

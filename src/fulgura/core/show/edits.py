@@ -8,7 +8,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, Field, ValidationError
 
-from fulgura.core.show.document import MAIN, Show, Strict
+from fulgura.core.show.document import Show
+from fulgura.core.show.inputs import MAIN
+from fulgura.core.show.part import Strict
 
 
 class EditError(ValueError):

@@ -6,7 +6,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.listening import DEAD_TIME_MS, DRUMS
 from fulgura.core.sound import bands as filters
 from fulgura.core.sound import drums, levels, second_look, spectrum
 from fulgura.core.sound import hits as hitting
@@ -39,10 +40,9 @@ USUAL_BANDS = (
 )
 """Common practice: the first three bands everyone makes."""
 
-USUAL_DETECTORS = (
-    hitting.Detector("kick", "kick", dead_time_s=0.08),
-    hitting.Detector("snare", "snare", dead_time_s=0.06),
-    hitting.Detector("hat", "hat", dead_time_s=0.05),
+USUAL_DETECTORS = tuple(
+    hitting.Detector(drum, drum, dead_time_s=milliseconds / 1000.0)
+    for drum, milliseconds in DEAD_TIME_MS.items()
 )
 """The three drums, and how soon the next can come: sooner than a sixteenth of 174 BPM (86 ms), or fast kicks
 would be lost.
@@ -85,11 +85,11 @@ class Analyser:
         self._drum_state, self._features, self._activations = (
             drums.new_state(),
             np.zeros(drums.FEATURES, np.float32),
-            np.zeros(len(drums.DRUMS)),
+            np.zeros(len(DRUMS)),
         )
         self._said, self._surely, self._seen = (
             drums.nothing_said(),
-            np.zeros(len(drums.DRUMS)),
+            np.zeros(len(DRUMS)),
             np.zeros(second_look.FEATURES, np.float32),
         )
         self._weights, self._second_weights = drums.weights(), second_look.weights()

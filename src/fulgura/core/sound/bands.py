@@ -7,7 +7,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
+from fulgura.core.kinds.listening import SLOPES
 
 SECTIONS = 2
 """Second-order sections of one band: a Butterworth of order 4, -3 dB at both edges."""
@@ -15,8 +16,6 @@ SECTIONS = 2
 LOWEST_HZ, HIGHEST_HZ = 20.0, 20_000.0
 
 
-SLOPES = {"gentle": 1, "usual": 2, "steep": 4}
-"""How a band falls beside its edges: 6, 12 or 24 dB an octave on each side (Butterworth)."""
 STEEPEST = max(SLOPES.values())
 NOTHING = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 """A section that lets everything through as it is."""

@@ -7,7 +7,6 @@ segmentation using a measure of audio novelty" (ICME 2000), in a causal form; ch
 "Realtime chord recognition of musical sound" (ICMC 1999). Everything is heard from the past alone.
 """
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -15,60 +14,12 @@ from numba import njit
 from numpy.typing import NDArray
 from scipy.fft import rfft
 
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.descriptors import DESCRIPTORS
 from fulgura.core.sound.levels import coefficient
 from fulgura.core.sound.spectrum import hann
 
-
-@dataclass(frozen=True)
-class Descriptor:
-    """One of the values that ``Descriptors`` gives; all go from 0 to 1."""
-
-    id: str
-    title: str
-    help: str
-
-
-ALL = (
-    Descriptor(
-        "brightness",
-        "Brightness",
-        "Where the middle of the sound's spectrum lies: 0 at 100 Hz and below, 1 at 8 kHz (spectral"
-        " centroid).",
-    ),
-    Descriptor("noisiness", "Noisiness", "0 for tones, 1 for hiss (spectral flatness)."),
-    Descriptor("density", "Density", "How many onsets there are: 1 is sixteen a second."),
-    Descriptor(
-        "novelty",
-        "Novelty",
-        "How different the sound is from what was heard before: jumps when a new section comes.",
-    ),
-    Descriptor("build-up", "Build-up", "Rises while level and brightness climb over some bars."),
-    Descriptor(
-        "drop",
-        "Drop",
-        "Jumps to 1 when the low end comes back after a build-up or a break, and falls within two seconds.",
-    ),
-    Descriptor(
-        "pitch-class",
-        "Pitch class",
-        "The strongest note whatever its octave: C is 0, then a twelfth for each semitone up to B.",
-    ),
-    Descriptor(
-        "width",
-        "Stereo width",
-        "Share of what differs between left and right: 0 when both are the same, 0.5 when they have nothing"
-        " in common, 1 when one is the other turned over.",
-    ),
-    Descriptor(
-        "phase",
-        "Stereo phase",
-        "1 when left and right move together, 0.5 when they are unrelated, 0 when one is the other turned"
-        " over.",
-    ),
-)
-IDS = tuple(d.id for d in ALL)
-_BRIGHTNESS, _NOISINESS, _DENSITY, _NOVELTY, _BUILD, _DROP, _PITCH, _WIDTH, _PHASE = range(len(ALL))
+_BRIGHTNESS, _NOISINESS, _DENSITY, _NOVELTY, _BUILD, _DROP, _PITCH, _WIDTH, _PHASE = range(len(DESCRIPTORS))
 
 STEP_HZ = SAMPLE_RATE / (2 * BLOCK)
 """Steps a second: one every 512 samples, as the beat's."""
@@ -100,10 +51,10 @@ def _chroma_window() -> NDArray:
 
 
 class Descriptors:
-    """One input's descriptors: ``values`` is in the order of ALL."""
+    """One input's descriptors: ``values`` is in the order of DESCRIPTORS."""
 
     def __init__(self) -> None:
-        self.values = np.zeros(len(ALL))
+        self.values = np.zeros(len(DESCRIPTORS))
         self.values[_PHASE] = 1.0
         self.chroma = np.zeros(12)
         self.steps = 0

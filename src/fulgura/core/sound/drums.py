@@ -11,10 +11,10 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from fulgura.core import BLOCK, SAMPLE_RATE
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound import perceptron
 
-DRUMS = ("kick", "snare", "hat")
 EDGES_HZ = (
     20.0,
     60.0,

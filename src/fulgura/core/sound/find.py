@@ -5,7 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from fulgura.core.sound.spectrum import DISPLAY_BINS, display_edges
+from fulgura.core.kinds.display import DISPLAY_BINS
+from fulgura.core.sound.spectrum import display_edges
 
 NARROWEST_BINS, WIDEST_BINS = 3, 32
 """A third of an octave, and three and a half: what is heard as one place."""

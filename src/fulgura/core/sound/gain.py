@@ -7,15 +7,13 @@ bounded, slow enough that no single hit moves it, and frozen while nothing plays
 from dataclasses import dataclass, field
 from functools import cached_property
 from math import log10, sqrt
-from typing import Literal
 
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.parameters import Decibels, FullScale, Loudness, param
-from fulgura.core.sound.houseband import InputKind
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.inputs.level import HIGHEST_FLOOR_DBFS, LOWEST_DBFS, SIDES, LevelSetting
 from fulgura.core.sound.levels import coefficient
 from fulgura.core.sound.loudness import SILENCE_LUFS
 
@@ -31,43 +29,16 @@ LASTING_S = 3.2
 QUIETEST_LUFS = -60.0
 """What is quieter is taken for silence, and following waits."""
 HYSTERESIS_DB = 3.0
-SIDES = ("both", "left", "right")
+
+
 _GATE_SHARE = coefficient(0.05, 1.0 / BLOCK_S)
 """The gate looks at 50 ms, so that it follows the sound and not its wave."""
 OPEN_S, CLOSE_S = 0.005, 0.15
 LISTEN_S = 3.0
-LOWEST_DBFS, HIGHEST_FLOOR_DBFS = -90.0, -20.0
-"""Where the floor may lie; at the lowest it closes nothing."""
+
+
 MARGIN_DB = 6.0
 """How far above the measured room the floor is proposed (common practice)."""
-
-
-class LevelSetting(InputKind):
-    """How the input's level is kept."""
-
-    title = "Level"
-
-    floor_dbfs: FullScale = param(
-        LOWEST_DBFS,
-        LOWEST_DBFS,
-        HIGHEST_FLOOR_DBFS,
-        "What is quieter counts as silence; at -90 everything is let through",
-        title="Floor",
-    )
-    follow: bool = param(
-        False,
-        help=(
-            "Keeps the loudness near the target through a night of creeping levels: slowly, and never while"
-            " nothing plays"
-        ),
-    )
-    target_lufs: Loudness = param(
-        -16.0, -40.0, -6.0, "Short-term loudness that following aims at", title="Target"
-    )
-    reach_db: Decibels = param(
-        12.0, 0.0, 24.0, "How far following may turn the gain either way", title="Reach"
-    )
-    sides: Literal["both", "left", "right"] = param("both", help="Which channels are heard")
 
 
 @dataclass

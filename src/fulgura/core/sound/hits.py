@@ -15,8 +15,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from fulgura.core import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import drums
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.listening import DRUMS
 
 STEP_S = BLOCK / SAMPLE_RATE
 FLOOR = 1e-8
@@ -162,7 +162,7 @@ def settings_of(detectors: tuple[Detector, ...], bands: tuple[str, ...]) -> NDAr
     """
     rows = []
     for d in detectors:
-        drum = drums.DRUMS.index(d.listens) if d.listens in drums.DRUMS else -1
+        drum = DRUMS.index(d.listens) if d.listens in DRUMS else -1
         if drum < 0 and d.listens not in bands:
             raise ValueError(
                 f"The detector {d.name} listens to {d.listens}, which is neither a drum nor a band."

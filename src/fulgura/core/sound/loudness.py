@@ -13,7 +13,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
 
 SEGMENT = SAMPLE_RATE // 10
 """Samples of one 100 ms step."""

@@ -11,9 +11,10 @@ The networks are multilayer perceptrons that see what those of ``drums`` see and
 from numba import njit
 from numpy.typing import NDArray
 
+from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound import drums, perceptron
 
-FEATURES = drums.FEATURES + drums.PAST * len(drums.DRUMS)
+FEATURES = drums.FEATURES + drums.PAST * len(DRUMS)
 LIMIT = 8.0
 """Log odds are seen up to here: beyond, sure is sure."""
 

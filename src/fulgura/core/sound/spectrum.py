@@ -6,11 +6,12 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.fft import rfft, rfftfreq
 
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
+from fulgura.core.kinds.display import DISPLAY_BINS, DISPLAY_HIGH_HZ, DISPLAY_LOW_HZ
 
 POINTS = 2048
-DISPLAY_BINS = 96
-DISPLAY_LOW_HZ, DISPLAY_HIGH_HZ = 30.0, 16_000.0
+
+
 FLOOR_DBFS = -90.0
 
 

@@ -18,7 +18,7 @@ from numba import njit
 from numpy.typing import NDArray
 from scipy.fft import rfft, rfftfreq
 
-from fulgura.core import SAMPLE_RATE
+from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.sound import cut, rivals
 from fulgura.core.sound.cut import Cut
 from fulgura.core.sound.metre import BEAT, LEAST, ONE, Metre, heard_any, judge, note, on_beat, only_lately

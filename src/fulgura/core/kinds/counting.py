@@ -1,0 +1,16 @@
+"""How shapers tell which hits count."""
+
+from numba import njit
+from numpy.typing import NDArray
+
+TRIGGER = "Whose hits count; nothing here: those that come in"
+
+
+LN_TWENTIETH = -2.995732273553991
+"""ln(1/20)."""
+
+
+@njit(cache=True)
+def counted(hits: int, trigger: float, fallen: NDArray) -> int:
+    """The hits of this tick that count: those that come in, or those of a signal that is named."""
+    return fallen[int(trigger)] if trigger >= 0 else hits

@@ -1,0 +1,21 @@
+from typing import Literal
+
+from fulgura.core.kinds.drawn import Effect
+from fulgura.core.kinds.parameters import Angle, LayerRef, Length, param
+
+
+class Displace(Effect):
+    """Another layer pushes the picture about: where it is bright one way, where it is dark the other."""
+
+    shader = "displace.frag"
+
+    by: LayerRef = param("", help="The layer that pushes")
+    form: Literal["along", "by its slopes", "by red and green"] = param(
+        "along",
+        help=(
+            "along: in one direction; by its slopes: away from what is bright, like bumpy glass; by red and"
+            " green: red across, green up"
+        ),
+    )
+    amount: Length = param(0.2, -2.0, 2.0, "How far")
+    turn: Angle = param(0.0, -180.0, 180.0, "In which direction", when=("form", "along"))

@@ -1,0 +1,15 @@
+"""A value under a hand."""
+
+from fulgura.core.kinds.modulator import Mover
+from fulgura.core.kinds.parameters import Ratio, param
+
+
+class Fader(Mover):
+    """A value under a hand: on the desk or on a controller."""
+
+    made_by = "hand"
+
+    level: Ratio = param(0.0, help="What it gives")
+
+    def step(self, state, now):
+        return self.level, 0

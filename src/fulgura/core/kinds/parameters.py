@@ -1,0 +1,153 @@
+"""Parameters: typed, with a name, unit, range, default and help. Every control on the desk is made from
+these.
+
+The value in the document is the hand value; routes make the live value from it.
+"""
+
+import re
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from pydantic import AfterValidator, BaseModel, Field
+
+
+@dataclass(frozen=True)
+class Unit:
+    """What a number is counted in, as written beside it on the desk."""
+
+    name: str
+
+
+def _hex_colour(value: str) -> str:
+    if not re.fullmatch(r"#[0-9a-fA-F]{6}", value):
+        raise ValueError("a colour is # and six hex digits, like #ff7d5c")
+    return value.lower()
+
+
+Number = Annotated[float, Unit("")]
+Length = Annotated[float, Unit("")]
+"""Units of half the picture's height."""
+Ratio = Annotated[float, Unit("")]
+Factor = Annotated[float, Unit("×")]
+Angle = Annotated[float, Unit("°")]
+Seconds = Annotated[float, Unit("s")]
+Milliseconds = Annotated[float, Unit("ms")]
+Percent = Annotated[float, Unit("%")]
+Decibels = Annotated[float, Unit("dB")]
+FullScale = Annotated[float, Unit("dBFS")]
+Loudness = Annotated[float, Unit("LUFS")]
+Frequency = Annotated[float, Unit("Hz")]
+Tempo = Annotated[float, Unit("BPM")]
+Creep = Annotated[float, Unit("dB/min")]
+Beats = Annotated[float, Unit("beats")]
+PerSecond = Annotated[float, Unit("/s")]
+Count = Annotated[float, Unit("")]
+Colour = Annotated[str, AfterValidator(_hex_colour)]
+
+
+@dataclass(frozen=True)
+class Written:
+    """Marks a parameter that is no single number: what type of control it has."""
+
+    type: Literal["signal", "layer", "picture", "clip", "camera", "points", "steps", "words", "code"]
+
+
+def _in_order(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    if any(not (0.0 <= x <= 1.0 and 0.0 <= y <= 1.0) for x, y in points):
+        raise ValueError("a point lies between 0 and 1, both ways")
+    return sorted(points, key=lambda point: point[0])
+
+
+def _heights(steps: list[float]) -> list[float]:
+    if any(not 0.0 <= step <= 1.0 for step in steps):
+        raise ValueError("a step is from 0 to 1 high")
+    return steps
+
+
+SignalRef = Annotated[str, Written("signal"), Field(max_length=60)]
+"""Id of a signal; empty for none."""
+LayerRef = Annotated[str, Written("layer"), Field(max_length=60)]
+"""Id of a layer of the same look, whose picture is read; empty for none."""
+PictureRef = Annotated[str, Written("picture"), Field(max_length=60)]
+"""Id of one of the show's pictures; empty for none."""
+ClipRef = Annotated[str, Written("clip"), Field(max_length=60)]
+"""Id of one of the show's clips; empty for none."""
+CameraRef = Annotated[str, Written("camera"), Field(max_length=200)]
+"""What a browser calls a camera of its own; empty for none."""
+Points = Annotated[
+    list[tuple[float, float]],
+    Written("points"),
+    Field(min_length=2, max_length=64),
+    AfterValidator(_in_order),
+]
+"""Corners of a line, from left to right."""
+Steps = Annotated[list[float], Written("steps"), Field(min_length=4, max_length=64), AfterValidator(_heights)]
+Code = Annotated[str, Written("code"), Field(max_length=20_000)]
+"""A text that a program reads."""
+Words = Annotated[str, Written("words"), Field(max_length=400)]
+
+
+def param(
+    default: Any,
+    low: float | None = None,
+    high: float | None = None,
+    help: str = "",
+    *,
+    group: str = "",
+    title: str | None = None,
+    when: tuple[str, str] | None = None,
+) -> Any:
+    """Declare a parameter: its default, range and a sentence of help. A ratio without a range goes from 0 to
+    1.
+
+    when: (name of a choice, what is chosen there) without which the parameter has no say, and is not shown.
+    """
+    if low is None and isinstance(default, float):
+        low, high = 0.0, 1.0
+    return Field(
+        default,
+        ge=low,
+        le=high,
+        title=title,
+        description=help,
+        json_schema_extra={"group": group, "when": list(when) if when else None},
+        allow_inf_nan=False if isinstance(default, float) else None,
+    )
+
+
+class Parameter(BaseModel):
+    """One parameter as the desk needs it to make a control."""
+
+    name: str
+    title: str
+    type: Literal[
+        "number",
+        "colour",
+        "choice",
+        "toggle",
+        "signal",
+        "layer",
+        "picture",
+        "clip",
+        "camera",
+        "points",
+        "steps",
+        "words",
+        "code",
+    ]
+    unit: str = ""
+    low: float | None = None
+    high: float | None = None
+    default: float | str | bool | list
+    choices: list[str] = []
+    help: str = ""
+    group: str = ""
+    when: tuple[str, str] | None = None
+    """Name of a choice, and what must be chosen there for this parameter to have a say."""
+
+    @property
+    def size(self) -> int:
+        """Floats it takes in the live block: three for a colour (linear red, green, blue), none for what
+        routes cannot move, else one.
+        """
+        return {"colour": 3, "number": 1, "choice": 1, "toggle": 1}.get(self.type, 0)

@@ -1,0 +1,51 @@
+"""Makers: what a source needs beside its parameters, made in Python each tick: particles, glyphs, the rows of
+a history.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any, NamedTuple, Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from fulgura.core.kinds.tick import Moment
+
+
+class ClipLength(NamedTuple):
+    """How long a clip is: pictures, and how many of them a second."""
+
+    frames: int
+    rate: float
+
+
+@dataclass
+class Heard:
+    """What makers are told each tick beside their part's values.
+
+    moment: time, beat, and every signal's value and hits; spectrum: display levels of the main input, dBFS,
+    shape (96,); sound: its newest samples, shape (SCOPE, 2); names: what a text can show: the track, the
+    look, the cue; clips: those of the show, by their id.
+    """
+
+    moment: Moment = field(default_factory=Moment)
+    spectrum: NDArray = field(default_factory=lambda: np.full(96, -90.0))
+    sound: NDArray = field(default_factory=lambda: np.zeros((SCOPE, 2)))
+    names: Mapping[str, str] = field(default_factory=dict)
+    clips: Mapping[str, ClipLength] = field(default_factory=dict)
+
+
+SCOPE = 1024
+"""Samples that a scope shows."""
+
+
+class Maker(Protocol):
+    """Makes one part's data block. It keeps what it remembers; equal steps from an equal seed give equal
+    blocks.
+    """
+
+    def step(self, values: Mapping[str, Any], heard: Heard) -> NDArray:
+        """The block of this tick. values: the part's parameters: live where routes can move them, else as in
+        the document.
+        """
+        ...

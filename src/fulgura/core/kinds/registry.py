@@ -1,0 +1,135 @@
+"""Kinds: what is declared once and used everywhere. A kind is a class in one of the folders here and its
+parameters are its fields; the API, the desk's controls, validation and live values come from it.
+"""
+
+import re
+from functools import cache
+from importlib import import_module
+from pathlib import Path
+from pkgutil import iter_modules
+from typing import Any, ClassVar, Literal, Self, get_args, get_origin
+
+from pydantic import BaseModel, ConfigDict
+from pydantic.fields import FieldInfo
+
+from fulgura.core.kinds.parameters import Parameter, Unit, Written
+
+FAMILIES: dict[str, type["Kind"]] = {}
+"""Every family, by its name: filled as families are declared."""
+
+
+class Kind(BaseModel):
+    """Base of everything that is declared once and used everywhere.
+
+    A subclass that names a ``family`` starts a family; below it every class is one kind of that family.
+    """
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+    family: ClassVar[str] = ""
+    kinds: ClassVar[dict[str, type[Self]]]
+    """The kinds of this family, by name. Names are a family's own: two families may have one in common."""
+    title: ClassVar[str] = ""
+    abstract: ClassVar[bool] = False
+    """True for what several kinds share and is none itself."""
+
+    @classmethod
+    def __pydantic_init_subclass__(cls, **kwargs: Any) -> None:
+        super().__pydantic_init_subclass__(**kwargs)
+        if "family" in cls.__dict__:
+            cls.kinds = {}
+            FAMILIES[cls.family] = cls
+        elif not cls.__dict__.get("abstract"):
+            name = cls.kind_name()
+            if name in cls.kinds:
+                raise TypeError(f"there are two kinds called “{name}” in the family “{cls.family}”")
+            cls.kinds[name] = cls
+
+    @classmethod
+    def kind_name(cls) -> str:
+        """The name in documents: the class's name in lower case with dashes."""
+        return re.sub(r"(?<=[a-z])(?=[A-Z])", "-", cls.__name__).lower()
+
+    @classmethod
+    def parameters(cls) -> list[Parameter]:
+        """The parameters as they were declared with ``param``, its own before what it shares with others; ids
+        and names are none.
+
+        Always the same list.
+        """
+        return _described(cls)
+
+    @classmethod
+    def parameters_of(cls, values: dict[str, Any]) -> list[Parameter]:
+        """The parameters of a part with these values: the same for all, but for kinds whose values say what
+        they are.
+        """
+        return cls.parameters()
+
+
+class KindInfo(BaseModel):
+    """One kind as the desk needs it."""
+
+    family: str
+    kind: str
+    title: str
+    help: str
+    says: str = ""
+    """How a shaper reads in a sentence; parameters in braces."""
+    parameters: list[Parameter]
+
+    @classmethod
+    def of(cls, kind: type[Kind]) -> "KindInfo":
+        words = kind.__doc__ or ""
+        return cls(
+            says=getattr(kind, "says", ""),
+            family=kind.family,
+            kind=kind.kind_name(),
+            title=kind.title or kind.__name__,
+            help=" ".join(words.split()),
+            parameters=kind.parameters(),
+        )
+
+
+@cache
+def _described(kind: type[Kind]) -> list[Parameter]:
+    fields = sorted(kind.model_fields.items(), key=lambda field: field[0] not in kind.__annotations__)
+    return [_describe(name, field) for name, field in fields if isinstance(field.json_schema_extra, dict)]
+
+
+def _describe(name: str, field: FieldInfo) -> Parameter:
+    bounds = {type(m).__name__: m for m in field.metadata}
+    unit = next((m.name for m in field.metadata if isinstance(m, Unit)), "")
+    choices: list[str] = []
+    written = next((m.type for m in field.metadata if isinstance(m, Written)), None)
+    if written is not None:
+        kind = written
+    elif get_origin(field.annotation) is Literal:
+        kind, choices = "choice", list(get_args(field.annotation))
+    elif field.annotation is bool:
+        kind = "toggle"
+    elif field.annotation is str:
+        kind = "colour"
+    else:
+        kind = "number"
+    return Parameter(
+        name=name,
+        title=field.title or name.replace("_", " ").capitalize(),
+        type=kind,
+        unit=unit,
+        low=bounds["Ge"].ge if "Ge" in bounds else None,
+        high=bounds["Le"].le if "Le" in bounds else None,
+        default=field.default,
+        choices=choices,
+        help=field.description or "",
+        group=str(field.json_schema_extra["group"]),
+        when=field.json_schema_extra["when"],
+    )
+
+
+def load() -> None:
+    """Import every module that declares kinds, so that dropping a file in is all it takes."""
+    here = Path(__file__).parent
+    for folder in ("sources", "effects", "shapers", "modulators", "fixtures", "inputs"):
+        for module in iter_modules([str(here / folder)]):
+            import_module(f"fulgura.core.kinds.{folder}.{module.name}")

@@ -1,0 +1,94 @@
+"""What every shaper is: one value and its hits in, one value and its hits out, each tick.
+
+A shaper is declared once, as a class: its parameters, and a ``step`` that numba compiles. All steps have one
+signature, so that thousands of them run in one compiled loop (see running.py); nothing is looked up by name
+there.
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from typing import ClassVar
+
+import numpy as np
+from numba import float64, int64, njit, types
+from numpy.typing import NDArray
+
+from fulgura.core.kinds.registry import Kind
+from fulgura.core.kinds.tick import Moment
+
+SIGNATURE = types.Tuple((float64, int64))(
+    float64, int64, float64[::1], float64[::1], float64[::1], float64[::1], int64[::1]
+)
+
+
+def step(function: Callable) -> staticmethod:
+    """Has a shaper's step compiled when it is first used: (value, hits, p, s, now, values, fallen) -> (value,
+    hits).
+
+    p: its parameters in the order of their declaration, as ``Shaper.numbers`` gives them; s: what it
+    remembers, changed in place; now: a moment's numbers; values, fallen: value and count of hits of every
+    signal.
+    """
+    return staticmethod(njit(cache=True)(function))
+
+
+class Shaper(Kind):
+    """A step of a route. Values between shapers are 0..1 unless a shaper leads them out of it.
+
+    Hits go beside the value: how many fell since the last tick. What counts hits counts these, so that none
+    is lost or doubled whatever the tick's length; what changes values lets them through.
+    """
+
+    family: ClassVar[str] = "shaper"
+    counts_hits: ClassVar[bool] = False
+    """True when it does nothing without hits: a level needs a gate before it."""
+    says: ClassVar[str]
+    """How it reads in a route's sentence; parameters in braces."""
+    step: ClassVar[Callable]
+
+    def start(self, seed: int) -> list[float]:
+        """What it remembers at first. seed: of everything random in it."""
+        return []
+
+    def numbers(self, order: Mapping[str, int]) -> list[float]:
+        """Its parameters as numbers: a choice by its place, a toggle as 0 or 1, a signal by its place (-1 for
+        none and for one that is gone), points last, x and y in turn.
+        """
+        found: list[float] = []
+        for parameter in self.parameters():
+            value = getattr(self, parameter.name)
+            match parameter.type:
+                case "choice":
+                    found.append(float(parameter.choices.index(value)))
+                case "signal":
+                    found.append(float(order.get(value, -1)))
+                case "points":
+                    found += [number for point in value for number in point]
+                case _:
+                    found.append(float(value))
+        return found
+
+    def refers_to(self) -> tuple[str, ...]:
+        """Signals beside the route's own that it looks at."""
+        return tuple(
+            name for one in self.parameters() if one.type == "signal" and (name := getattr(self, one.name))
+        )
+
+    def run(
+        self,
+        values: Sequence[float],
+        hits: Sequence[int] | None = None,
+        moments: Sequence[Moment] | None = None,
+        seed: int = 0,
+    ) -> tuple[NDArray, NDArray]:
+        """Many ticks of this shaper alone: (values, hits) that come out, shape (ticks,) each. For tests and
+        for fitting.
+        """
+        p, s = np.array(self.numbers(moments[0].order if moments else {})), np.array(self.start(seed))
+        count = len(values)
+        hits = [0] * count if hits is None else hits
+        moments = [Moment()] * count if moments is None else moments
+        out = [
+            type(self).step(float(v), int(h), p, s, m.numbers(), m.values, m.hits)
+            for v, h, m in zip(values, hits, moments)
+        ]
+        return np.array([v for v, _ in out]), np.array([h for _, h in out], dtype=int)

@@ -1,0 +1,66 @@
+from typing import Literal
+
+from fulgura.core.kinds.drawn import Mesh, Own, Source
+from fulgura.core.kinds.parameters import (
+    Angle,
+    Colour,
+    Count,
+    Factor,
+    LayerRef,
+    Length,
+    Number,
+    PerSecond,
+    Ratio,
+    Seconds,
+    SignalRef,
+    param,
+)
+from fulgura.core.kinds.swarm import LINE, MOST, SHAPES, Swarm
+
+
+class Particles(Source):
+    """Many small lights: born from a shape, some all the time and some at each hit; forces move them until
+    their life is over.
+    """
+
+    shader = "sprite.frag"
+    own = Own("cells", LINE, Swarm)
+    mesh = Mesh("sprite.vert", vertices=6, each=True)
+    trails = True
+
+    rate: PerSecond = param(400.0, 0.0, 20_000.0, "How many are born all the time", group="Birth")
+    burst_by: SignalRef = param(
+        "", help="Each hit of this gives birth to a burst; nothing here: none", group="Birth"
+    )
+    burst: Count = param(400.0, 0.0, 10_000.0, "How many a hit gives birth to", group="Birth")
+    most: Count = param(6_000.0, 1.0, float(MOST), "Never more than these at once", group="Birth")
+    begins: Literal[*SHAPES] = param(
+        "disc", help="The shape that they are born from", group="Birth", title="Born from"
+    )
+    picture: LayerRef = param(
+        "", help="Born where this layer is bright", group="Birth", when=("begins", "bright parts")
+    )
+    extent: Length = param(0.25, 0.0, 2.0, "Size of that shape", group="Birth")
+    across: Length = param(0.0, -2.0, 2.0, "Where it is, to the right", group="Birth")
+    up: Length = param(0.0, -1.0, 1.0, "Where it is, upward", group="Birth")
+    life: Seconds = param(2.5, 0.05, 20.0, "How long one lives at most", group="Birth")
+    aim: Angle = param(90.0, -180.0, 180.0, "Direction in which they leave; 90 is up", group="Motion")
+    spread: Angle = param(180.0, 0.0, 180.0, "How far to both sides of it; 180 is all around", group="Motion")
+    speed: Length = param(0.25, 0.0, 4.0, "Picture half-heights a second", group="Motion")
+    gravity: Number = param(0.0, -4.0, 4.0, "Pull downward", group="Motion")
+    drag: PerSecond = param(0.4, 0.0, 8.0, "How fast they slow down", group="Motion")
+    swirl: Number = param(0.5, 0.0, 6.0, "How hard eddies carry them", group="Motion")
+    swirl_size: Length = param(0.8, 0.1, 4.0, "How large the eddies are", group="Motion")
+    pull: Number = param(0.0, -4.0, 4.0, "Pull to a point; below 0 it pushes away", group="Motion")
+    pull_across: Length = param(0.0, -2.0, 2.0, "Where that point is, to the right", group="Motion")
+    pull_up: Length = param(0.0, -1.0, 1.0, "Where that point is, upward", group="Motion")
+    depth: Ratio = param(0.4, help="How much farther ones are smaller", group="Motion")
+    sprite: Literal["disc", "spark", "square", "ring", "streak"] = param(
+        "disc", help="What one looks like", group="Light"
+    )
+    sprite_size: Length = param(0.02, 0.002, 0.4, "Size of one", group="Light")
+    end_size: Factor = param(0.4, 0.0, 6.0, "Its size at the end of its life, of that", group="Light")
+    tint: Colour = param("#ffd84d", help="Colour at birth", group="Light")
+    end_tint: Colour = param("#c2416b", help="Colour at the end of life", group="Light")
+    level: Number = param(0.8, 0.0, 4.0, "Brightness", group="Light")
+    trail: Ratio = param(0.0, 0.0, 0.98, "How much of the last picture stays each frame", group="Light")

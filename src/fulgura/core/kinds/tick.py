@@ -1,0 +1,44 @@
+"""What a tick is told beside its values."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+DT, BEATS, BEAT_S, FALLEN, BARS, SECONDS = range(6)
+"""Places in the numbers of a moment, as steps get them."""
+
+
+@dataclass
+class Moment:
+    """What a tick is told beside its values.
+
+    dt: seconds since the last tick. beats: beats since the show began, whole and part, never going back;
+    beat_s: seconds from one to the next; fallen, bars: how many beats and bar lines fell since the last tick;
+    seconds: since the show began. values, hits: of all signals; order: where each stands there.
+    """
+
+    dt: float = 1.0 / 60.0
+    beats: float = 0.0
+    beat_s: float = 0.5
+    fallen: int = 0
+    bars: int = 0
+    seconds: float = 0.0
+    values: NDArray = field(default_factory=lambda: np.zeros(0))
+    hits: NDArray = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
+    order: Mapping[str, int] = field(default_factory=dict)
+
+    def numbers(self) -> NDArray:
+        """As steps get them, shape (6,)."""
+        return np.array([self.dt, self.beats, self.beat_s, self.fallen, self.bars, self.seconds])
+
+    def value_of(self, signal: str) -> float:
+        """What a signal is now; one that is gone is at rest."""
+        at = self.order.get(signal, -1)
+        return float(self.values[at]) if at >= 0 else 0.0
+
+    def hits_of(self, signal: str) -> int:
+        """How many hits of a signal fell since the last tick."""
+        at = self.order.get(signal, -1)
+        return int(self.hits[at]) if at >= 0 else 0

@@ -1,0 +1,70 @@
+"""A route in a few typed words: “kick ring radius” finds the signal and the parameter that are meant."""
+
+import re
+from dataclasses import dataclass
+
+from fulgura.core.routing.slots import Slot
+from fulgura.core.show.signals import SignalInfo
+
+MOST = 8
+
+
+@dataclass(frozen=True)
+class Meant:
+    """One reading of what was typed."""
+
+    signal: str
+    target: str
+    score: float
+
+
+def _words(text: str) -> list[str]:
+    return re.findall(r"[a-z0-9]+", text.lower())
+
+
+def _fit(asked: list[str], name: list[str]) -> float:
+    """How well typed words fit a name: each must begin one of its words; whole words and few left-over ones
+    count more. 0: not at all.
+    """
+    left, score = list(name), 0.0
+    for word in asked:
+        found = next((one for one in left if one == word), None) or next(
+            (one for one in left if one.startswith(word)), None
+        )
+        if found is None:
+            return 0.0
+        score += 1.0 if found == word else 0.6 * len(word) / len(found) + 0.2
+        left.remove(found)
+    return score / (len(asked) + 0.25 * len(left))
+
+
+def understand(
+    text: str, signals: list[SignalInfo], slots: list[Slot], part_names: dict[str, str]
+) -> list[Meant]:
+    """What may be meant, the likeliest first, at most eight. The first words name the signal, the rest the
+    parameter.
+
+    part_names: part id -> what the desk calls it. Little words between (“moves”, “to”, “->”) are passed over.
+    """
+    asked = [word for word in _words(text) if word not in ("moves", "to", "on", "the", "of")]
+    found: dict[tuple[str, str], float] = {}
+    for cut in range(1, len(asked)):
+        heard = [(one, score) for one in signals if (score := _fit(asked[:cut], _words(one.name))) > 0.0]
+        if not heard:
+            continue
+        moved = [
+            (one, score)
+            for one in slots
+            if (
+                score := _fit(
+                    asked[cut:], _words(f"{part_names.get(one.part, one.part)} {one.parameter.title}")
+                )
+            )
+            > 0.0
+        ]
+        for signal, a in heard:
+            for slot, b in moved:
+                key = (signal.id, slot.target)
+                found[key] = max(found.get(key, 0.0), a * b)
+    best = sorted(found.items(), key=lambda one: -one[1])[:MOST]
+    return [Meant(signal, target, round(score, 3)) for (signal, target), score in best]

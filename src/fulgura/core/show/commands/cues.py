@@ -1,0 +1,59 @@
+"""Cues are kept and recalled."""
+
+from fulgura.core.show.commands.ids import free_id
+from fulgura.core.show.document import MOST_CUES, Cue, Show
+from fulgura.core.show.edits import AddItem, EditError, SetValue, Together
+
+
+def new_cue(show: Show, over_beats: float, name: str = "") -> tuple[AddItem, str]:
+    """(the edit that keeps the shown look as a cue, after the one that was recalled last; its id); without a
+    name it is numbered.
+
+    Raises EditError when no look is shown, or there are as many cues as there can be.
+    """
+    if not show.look:
+        raise EditError("A cue goes to a look, and this show has none yet. Make a look first.", "/cues")
+    if len(show.cues) == MOST_CUES:
+        raise EditError(f"A show has at most {MOST_CUES} cues. Take one away first.", "/cues")
+    ids = [cue.id for cue in show.cues]
+    cue = free_id(ids, "cue-")
+    return (
+        AddItem(
+            path="/cues",
+            item={
+                "id": cue,
+                "name": name or f"Cue {cue.removeprefix('cue-')}",
+                "look": show.look,
+                "over_beats": over_beats,
+            },
+            index=ids.index(show.cue) + 1 if show.cue in ids else None,
+        ),
+        cue,
+    )
+
+
+def recall_cue(show: Show, cue: str) -> tuple[Together, Cue]:
+    """(the edit that recalls a cue, the cue); an empty id means the one after that which was recalled last.
+
+    Raises EditError when it is gone, or none comes after.
+    """
+    ids = [one.id for one in show.cues]
+    place = ids.index(cue) if cue in ids else None
+    if not cue:
+        place = ids.index(show.cue) + 1 if show.cue in ids else 0
+    if place is None or place >= len(ids):
+        raise EditError(
+            (
+                "That cue is not there any more."
+                if cue
+                else "That was the last cue."
+                if ids
+                else "There are no cues yet: keep the shown look as one."
+            ),
+            f"/cues/{cue}",
+        )
+    found = show.cues[place]
+    return (
+        Together(edits=[SetValue(path="/cue", value=found.id), SetValue(path="/look", value=found.look)]),
+        found,
+    )

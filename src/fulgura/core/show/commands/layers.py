@@ -1,0 +1,146 @@
+"""Layers and effects are made and taken away."""
+
+from fulgura.core.kinds.drawn import Effect, Source
+from fulgura.core.show.commands.ids import free_id
+from fulgura.core.show.document import Show
+from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, SetValue, Together, value_at
+from fulgura.core.show.looks import MOST_LAYERS, Layer
+from fulgura.core.show.part import Part
+
+
+def new_layer(show: Show, look: str, source: str, name: str = "") -> tuple[AddItem, str]:
+    """(the edit that lays a new layer on top of a look, its id). Raises EditError for an unknown look or
+    source, or when it is full.
+    """
+    found = next((one for one in show.looks if one.id == look), None)
+    if found is None or source not in Source.kinds:
+        raise EditError("There is no such look or source any more.", f"/looks/{look}")
+    if len(found.layers) == MOST_LAYERS:
+        raise EditError(
+            f"A look has at most {MOST_LAYERS} layers. Remove one first.", f"/looks/{look}/layers"
+        )
+    taken = [layer.id for one in show.looks for layer in one.layers]
+    layer = free_id(taken, "layer-")
+    parts = [part.id for part in show.parts()]
+    own, mix = free_id(parts, f"{source}-"), free_id(parts, "mix-")
+    title = name or Source.kinds[source].title or Source.kinds[source].__name__
+    # What covers the whole picture would hide everything: it is laid below, and light on top is added.
+    covers = source in COVERING
+    item = {
+        "id": layer,
+        "name": title,
+        "source": {"id": own, "kind": source},
+        "mix": {
+            "id": mix,
+            "kind": "over",
+            "values": {"blend": "normal" if covers or source in OVER else "screen"},
+        },
+    }
+    return AddItem(path=f"/looks/{look}/layers", item=item, index=0 if covers else None), layer
+
+
+COVERING = ("plain", "gradient", "noise", "history")
+"""Sources that leave nothing of what is below them."""
+OVER = ("group", "again", "so-far", "lattice", "relief", "text")
+"""Sources that are laid over what is below them: they are no light."""
+
+
+def new_effect(show: Show, holder: str, kind: str) -> tuple[AddItem, str]:
+    """(the edit that adds an effect at the end of a list of effects, its id). holder: the list's path. Raises
+    EditError.
+    """
+    if kind not in Effect.kinds or not isinstance(value_at(show, holder), list):
+        raise EditError("There is no such effect, or no such place for it.", holder)
+    effect = free_id([part.id for part in show.parts()], f"{kind}-")
+    return AddItem(path=holder, item={"id": effect, "kind": kind}), effect
+
+
+def without_part(show: Show, path: str) -> Together:
+    """The edit that takes a layer or an effect away, with every route that moves nothing else. Raises
+    EditError for an unknown place.
+    """
+    thing = value_at(show, path)
+    if not (isinstance(thing, Layer) or (isinstance(thing, Part) and thing.kind in Effect.kinds)):
+        raise EditError("Only a layer or an effect can be taken away here.", path)
+    gone = (
+        {part.id for part in (thing.source, *thing.effects, thing.mix)}
+        if isinstance(thing, Layer)
+        else {thing.id}
+    )
+    edits = still_parts(show, gone)
+    if isinstance(thing, Layer):
+        edits += _let_go_of(show, path, thing.id)
+    return Together(edits=[*edits, RemoveItem(path=path)])
+
+
+def still_parts(show: Show, gone: set[str]) -> list[Edit]:
+    """The edits by which no route moves these parts any more."""
+    edits: list[Edit] = []
+    for route in show.routes:
+        rest = [target for target in route.targets if target.partition(".")[0] not in gone]
+        if not rest:
+            edits.append(RemoveItem(path=f"/routes/{route.id}"))
+        elif len(rest) < len(route.targets):
+            edits.append(SetValue(path=f"/routes/{route.id}/targets", value=rest))
+    return edits
+
+
+def layer_references(layer: Layer) -> list[tuple[Part, str]]:
+    """(part, name of the parameter) wherever a layer reads another layer's picture."""
+    return [
+        (part, one.name)
+        for part in layer.parts()
+        for one in part.parameters()
+        if one.type == "layer" and part.values[one.name]
+    ]
+
+
+def _let_go_of(show: Show, path: str, layer: str) -> list[Edit]:
+    """The edits by which nothing in the look reads a layer any more, and what is in it as a group stands
+    alone.
+    """
+    base = path.rpartition("/layers/")[0]
+    look = value_at(show, base)
+    edits: list[Edit] = []
+    for other in look.layers:
+        if other.id == layer:
+            continue
+        here = f"{base}/layers/{other.id}"
+        if other.inside == layer:
+            edits.append(SetValue(path=f"{here}/inside", value=""))
+        for part, name in layer_references(other):
+            if part.values[name] == layer:
+                place = (
+                    "source" if part is other.source else "mix" if part is other.mix else f"effects/{part.id}"
+                )
+                edits.append(SetValue(path=f"{here}/{place}/values/{name}", value=""))
+    for part in look.finish:
+        edits += [
+            SetValue(path=f"{base}/finish/{part.id}/values/{one.name}", value="")
+            for one in part.parameters()
+            if one.type == "layer" and part.values[one.name] == layer
+        ]
+    return edits
+
+
+def with_code(show: Show, path: str, code: str) -> Together:
+    """The edit that gives a part another text: numbers and colours that it had before by the same name stay,
+    others begin anew.
+
+    Raises EditError when there is no such part, or it has no text.
+    """
+    part = value_at(show, path)
+    if not isinstance(part, Part) or "code" not in part.values:
+        raise EditError("Only an own shader has a text.", path)
+    kind = part.kind_class
+    before = {one.title: part.values[one.name] for one in part.parameters() if one.size}
+    edits: list[Edit] = [SetValue(path=f"{path}/values/code", value=code)]
+    for one in kind.parameters_of({**part.values, "code": code}):
+        if one.size:
+            kept = before.get(one.title, one.default)
+            if one.type == "number":
+                kept = min(max(kept, one.low), one.high) if isinstance(kept, float | int) else one.default
+            elif not isinstance(kept, str):
+                kept = one.default
+            edits.append(SetValue(path=f"{path}/values/{one.name}", value=kept))
+    return Together(edits=edits)

@@ -1,0 +1,38 @@
+"""Faders of controllers are bound to what they move."""
+
+from fulgura.core.kinds.registry import Kind
+from fulgura.core.show.commands.ids import free_id
+from fulgura.core.show.document import Show
+from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, Together, value_at
+from fulgura.core.show.part import Part
+
+
+def bind(show: Show, source: str, target: str) -> Together:
+    """The edit that lets a fader move a number over the whole range that is declared for it; another fader
+    that did is let go.
+
+    Raises EditError when the place is not a number with a range.
+    """
+    holder, _, name = target.rpartition("/")
+    whole = value_at(show, holder.removesuffix("/values"))
+    kind = (
+        type(whole)
+        if isinstance(whole, Kind)
+        else (whole.kind_class if isinstance(whole, Part) and holder.endswith("/values") else None)
+    )
+    parameter = (
+        next((one for one in kind.parameters() if one.name == name), None) if kind is not None else None
+    )
+    if parameter is None or parameter.type != "number" or parameter.low is None or parameter.high is None:
+        raise EditError("A fader can only move a number that has a range.", target)
+    gone: list[Edit] = [
+        RemoveItem(path=f"/controls/{one.id}") for one in show.controls if one.target == target
+    ]
+    item = {
+        "id": free_id([one.id for one in show.controls], "control-"),
+        "source": source,
+        "target": target,
+        "low": parameter.low,
+        "high": parameter.high,
+    }
+    return Together(edits=[*gone, AddItem(path="/controls", item=item)])

@@ -1,0 +1,142 @@
+"""The signal table: every named live value that a route can start from."""
+
+import re
+from typing import Literal
+
+import numpy as np
+from pydantic import BaseModel
+
+from fulgura.core.kinds.descriptors import DESCRIPTORS
+from fulgura.core.kinds.modulator import Mover
+from fulgura.core.show.document import Show
+from fulgura.core.show.inputs import MAIN, Input
+
+LEVEL, BEAT, BEAT_PHASE, BAR_PHASE = "level", "beat", "beat-phase", "bar-phase"
+
+
+class SignalInfo(BaseModel):
+    """One signal as the desk shows it. pitch: 0 (low) to 1 (high) for its colour, None for beat-made ones.
+
+    input: id of the input that it is heard in. word: what expressions and typed routes call it. by: what it
+    follows.
+    """
+
+    id: str
+    name: str
+    kind: str
+    pitch: float | None
+    help: str
+    input: str
+    word: str = ""
+    by: Literal["sound", "beat", "hand"] = "sound"
+
+    @property
+    def heard(self) -> str:
+        """What its input's ear calls it."""
+        return self.id.partition("@")[0]
+
+
+HIT_PITCH = {"kick": 0.05, "snare": 0.5, "hat": 0.95}
+
+
+def pitch_of(low_hz: float, high_hz: float) -> float:
+    """Where a band lies between 30 Hz and 16 kHz, 0..1 in octaves; sets its colour from ember to ice."""
+    centre = (low_hz * high_hz) ** 0.5
+    return float(np.clip(np.log2(centre / 30.0) / np.log2(16_000.0 / 30.0), 0.0, 1.0))
+
+
+def signals(show: Show) -> list[SignalInfo]:
+    """The signals of a show, in the order of the live block: input by input, the main one first, then the
+    movers.
+    """
+    heard = [signal for one in show.inputs for signal in _of_input(show, one)]
+    inputs = {one.id: one.name for one in show.inputs}
+    taken: set[str] = set()
+    for signal in heard:
+        signal.word = _word(
+            signal.name if signal.input == MAIN else f"{signal.name} of {inputs[signal.input]}", taken
+        )
+    made = []
+    for mover in show.movers:
+        kind = Mover.kinds[mover.part.kind]
+        help = f"{kind.title or kind.__name__}: {(kind.__doc__ or '').splitlines()[0]}"
+        made.append(
+            SignalInfo(
+                id=f"mover-{mover.id}",
+                name=mover.name,
+                kind="mover",
+                pitch=None,
+                help=help,
+                input="",
+                word=_word(mover.name, taken),
+                by=kind.made_by,
+            )
+        )
+    return heard + made
+
+
+def _word(name: str, taken: set[str]) -> str:
+    """A name as expressions write it: “Beat phase” is beat_phase; a second one of that name gets a number."""
+    word = stem = re.sub(r"[^a-z0-9]+", "_", name.lower()).strip("_") or "signal"
+    if word[0].isdigit():
+        word = stem = f"_{stem}"
+    number = 2
+    while word in taken:
+        word, number = f"{stem}_{number}", number + 1
+    taken.add(word)
+    return word
+
+
+def _of_input(show: Show, place: Input) -> list[SignalInfo]:
+    """What one input gives. Bands and hits have ids of their own; what every input has is told apart by the
+    input's.
+    """
+    suffix = "" if place.id == MAIN else f"@{place.id}"
+
+    def signal(id: str, name: str, kind: str, pitch: float | None, help: str) -> SignalInfo:
+        return SignalInfo(
+            id=id,
+            name=name,
+            kind=kind,
+            pitch=pitch,
+            help=help,
+            input=place.id,
+            by="beat" if kind == "phase" or id.startswith(BEAT) else "sound",
+        )
+
+    found = [
+        signal(
+            f"{LEVEL}{suffix}", "Level", "level", 0.5, "RMS level of the whole sound, 1 is a full-scale sine."
+        )
+    ]
+    found += [
+        signal(
+            f"band-{b.id}",
+            b.name,
+            "level",
+            pitch_of(b.low_hz, b.high_hz),
+            f"Level between {b.low_hz:.0f} and {b.high_hz:.0f} Hz.",
+        )
+        for b in show.bands
+        if b.input == place.id
+    ]
+    placed = {b.id: b for b in show.bands}
+    for h in (h for h in show.hits if show.input_of(h) == place.id):
+        band = placed.get(h.band)
+        name = h.drum.capitalize() if h.drum else f"{band.name} hits" if band else h.id
+        pitch = HIT_PITCH[h.drum] if h.drum else pitch_of(band.low_hz, band.high_hz) if band else None
+        found.append(
+            signal(
+                f"hit-{h.id}",
+                name,
+                "hits",
+                pitch,
+                f"Each hit of {name}, as strong as it was, for one frame. Smooth it to let it ring.",
+            )
+        )
+    found += [signal(f"{d.id}{suffix}", d.title, "descriptor", None, d.help) for d in DESCRIPTORS]
+    return found + [
+        signal(f"{BEAT}{suffix}", "Beat", "hits", None, "One hit on each predicted beat."),
+        signal(f"{BEAT_PHASE}{suffix}", "Beat phase", "phase", None, "Runs from 0 to 1 over each beat."),
+        signal(f"{BAR_PHASE}{suffix}", "Bar phase", "phase", None, "Runs from 0 to 1 over each bar."),
+    ]

@@ -1,0 +1,76 @@
+"""The house band: a built-in performer that plays with no file at all, block by block."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.inputs.house_band import HouseBandSettings
+from fulgura.core.synthesis import kit
+
+# (sound, place in sixteenths, density from which it is played, gain, pan)
+PATTERN = (
+    *(
+        ("kick", place, needed, 0.85, 0.0)
+        for place, needed in ((0, 0.0), (4, 0.1), (8, 0.0), (12, 0.1), (7, 0.8), (14, 0.95))
+    ),
+    *(("snare", place, needed, 0.5, 0.1) for place, needed in ((4, 0.25), (12, 0.25), (15, 0.9))),
+    *(
+        ("hat", place, 0.35 if place % 4 == 2 else 0.7, 0.28 if place % 4 == 2 else 0.16, -0.3)
+        for place in range(1, 16)
+    ),
+    *(("bass", place, 0.45, 0.28, 0.0) for place in (2, 6, 10, 14)),
+)
+
+
+class HouseBand:
+    """Generates stereo blocks of 256 samples. The same settings at the same blocks give the same sound."""
+
+    def __init__(self, seed: int = 1) -> None:
+        self.sounds = {
+            "kick": kit.kick(),
+            "snare": kit.snare(),
+            "hat": kit.hat(),
+            "bass": kit.bass(55.0, 0.25),
+        }
+        self.noise = np.random.default_rng(seed)
+        self.sixteenth = -1
+        self.phase = 1.0
+        self.blocks = 0
+        self.creep_db = 0.0
+        self.tail = np.zeros((SAMPLE_RATE // 2, 2))
+        self.played: list[tuple[str, int]] = []
+        """(sound, sample) of what was played, the newest 256: the truth for tests."""
+
+    def block(self, settings: HouseBandSettings) -> NDArray:
+        """The next 256 samples, float64, shape (256, 2)."""
+        per_sample = settings.tempo_bpm / 60.0 * 4.0 / SAMPLE_RATE
+        offset = 0
+        while True:
+            until = int(np.ceil((1.0 - self.phase) / per_sample))
+            if offset + until >= BLOCK:
+                self.phase += (BLOCK - offset) * per_sample
+                break
+            offset += max(until, 0)
+            self.phase = 0.0
+            self.sixteenth = (self.sixteenth + 1) % 16
+            self._strike(offset, settings.density)
+        self.creep_db = float(
+            np.clip(self.creep_db + settings.creep_db_per_min * BLOCK / SAMPLE_RATE / 60.0, -24.0, 24.0)
+        )
+        out = self.tail[:BLOCK] * 10 ** ((settings.level_db + self.creep_db) / 20)
+        self.tail[:-BLOCK] = self.tail[BLOCK:]
+        self.tail[-BLOCK:] = 0.0
+        out += self.noise.standard_normal((BLOCK, 2)) * 10 ** (settings.noise_db / 20)
+        self.blocks += 1
+        return np.clip(out, -1.0, 1.0)
+
+    def _strike(self, offset: int, density: float) -> None:
+        for name, place, needed, gain, pan in PATTERN:
+            if place != self.sixteenth or density < needed:
+                continue
+            sound = self.sounds[name]
+            angle = (pan + 1.0) * np.pi / 4.0
+            self.tail[offset : offset + len(sound)] += (
+                sound[:, None] * np.array([np.cos(angle), np.sin(angle)]) * np.sqrt(2.0) * gain
+            )
+            self.played = [*self.played[-255:], (name, self.blocks * BLOCK + offset)]
