@@ -13,10 +13,10 @@ import mir_eval
 import numpy as np
 from numpy.typing import NDArray
 
-from bench.kits import HELD_OUT, PUT_TOGETHER, available_kits
-from bench.rhythms import SECONDS, SUDDEN, Clip, Recipe, loops, play, recipes, records, written
 from fulgura.core.clock import BLOCK
 from fulgura.core.sound.analyser import Analyser
+from training.material.kits import HELD_OUT, PUT_TOGETHER, available_kits
+from training.material.rhythms import SECONDS, SUDDEN, Clip, Recipe, loops, play, recipes, records, written
 
 NAMES = ("kick", "snare", "hat")
 COUNTED, RIGHT_TEMPO = 4, 0.8

@@ -22,7 +22,7 @@ from fulgura.core import wire
 from fulgura.core.clock import BLOCK, SAMPLE_RATE, blocks_due
 from fulgura.core.kinds.drawn import Effect, Source
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.tick import TickContext
 from fulgura.core.performer import Performer
 from fulgura.core.picture.plan import Pass, PassInput, Plan, Target
 from fulgura.core.picture.shaders import shader
@@ -178,7 +178,7 @@ def routes() -> dict:
                 (rng.random(len(router.signals)) > 0.9).astype(np.int64),
             )
             started = time.perf_counter()
-            router.tick(values, hits, Moment(beats=n / 30, seconds=n / 60, fallen=int(n % 30 == 0)))
+            router.tick(values, hits, TickContext(beats=n / 30, seconds=n / 60, fallen=int(n % 30 == 0)))
             ticks.append(1000 * (time.perf_counter() - started))
         for n in range(20):
             show, _ = apply(show, SetValue(path=f"/routes/r{7 * n}/amount", value=0.5))
@@ -224,7 +224,7 @@ def copy_plan(reads: int = 1) -> Plan:
         passes=[one],
         floats=0,
         gather=[],
-        late=[],
+        delayed_inputs=[],
     )
 
 
@@ -261,7 +261,13 @@ def kinds() -> dict:
             mine = [place for place, one in enumerate(performer.plan.passes) if one.name == "one"]
             beside = sum(
                 least(
-                    len({(one.target, one.ago) for one in performer.plan.passes[place].inputs if one.target})
+                    len(
+                        {
+                            (one.target, one.history_offset)
+                            for one in performer.plan.passes[place].inputs
+                            if one.target
+                        }
+                    )
                 )
                 for place in mine
             )

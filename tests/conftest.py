@@ -19,7 +19,7 @@ from hypothesis import settings
 from playwright.sync_api import Browser, Playwright, expect, sync_playwright
 from websockets.exceptions import WebSocketException
 
-from fulgura.folders import ROOT, Places
+from fulgura.folders import ROOT, Folders
 from fulgura.supervisor import child_environment
 
 # --use-angle=gl-egl draws WebGL2 with the rasteriser that Python's EGL context uses; the page itself is put
@@ -64,7 +64,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 class Stack:
     """The application as ./fulgura starts it."""
 
-    places: Places
+    folders: Folders
     port: int
     node_port: int | None
     process: subprocess.Popen
@@ -119,7 +119,7 @@ class Stack:
             f"http://127.0.0.1:{self.node_port}/universes?count=3", timeout=5
         ) as response:
             rows = json.loads(response.read())
-        return rows[0]["slots"] if rows else []
+        return rows[0]["indices"] if rows else []
 
     def stop(self) -> int:
         self.process.send_signal(signal.SIGINT)
@@ -164,7 +164,7 @@ def start_stack(data: Path, command: str = "demo") -> Stack:
     output = data.parent / f"{data.name}.log"
     with open(output, "wb") as log:
         process = subprocess.Popen(words, stdout=log, stderr=log, env=child_environment(), cwd=ROOT)
-    stack = Stack(Places(data), port, node_port if command == "demo" else None, process, output)
+    stack = Stack(Folders(data), port, node_port if command == "demo" else None, process, output)
     try:
         wait_for(lambda: "ready" in output.read_text() or process.poll() is not None, 90, "the start")
         assert process.poll() is None, output.read_text()

@@ -13,7 +13,7 @@ import orjson
 import typer
 from rich.console import Console
 
-from fulgura.folders import ROOT, Places
+from fulgura.folders import ROOT, Folders
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -48,16 +48,16 @@ def demo(
     data: Data = None,
 ) -> None:
     """Install what is missing, start everything with the demo show, and print one address."""
-    _serve(Places(data or HOME / "demo"), port, (node_port, sacn_port))
+    _serve(Folders(data or HOME / "demo"), port, (node_port, sacn_port))
 
 
 @app.command()
 def start(port: Port = 8420, data: Data = None) -> None:
     """Start with your own shows (none at first)."""
-    _serve(Places(data or HOME / "shows"), port, None)
+    _serve(Folders(data or HOME / "shows"), port, None)
 
 
-def _serve(places: Places, port: int, node: tuple[int, int] | None) -> None:
+def _serve(folders: Folders, port: int, node: tuple[int, int] | None) -> None:
     """Start, print the address, watch, end. node: ports of the light node's page and of its sACN; None: own
     shows, no demo.
     """
@@ -70,7 +70,7 @@ def _serve(places: Places, port: int, node: tuple[int, int] | None) -> None:
     def say(text: str) -> None:
         console.print(f"  {time.monotonic() - began:5.1f} s  {text}")
 
-    supervisor = Supervisor(places, port, node, say)
+    supervisor = Supervisor(folders, port, node, say)
     # The signals are caught from the first moment, so that nothing that was started is ever left behind.
     asked = threading.Event()
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
@@ -82,7 +82,7 @@ def _serve(places: Places, port: int, node: tuple[int, int] | None) -> None:
         if node is not None and not asked.is_set():
             from fulgura.demo.prepare import prepare
 
-            prepare(places, say, node[1])
+            prepare(folders, say, node[1])
         if not asked.is_set():
             supervisor.start_desk()
             console.print(f"\n[bold]Fulgura is ready:[/] http://127.0.0.1:{port}/", soft_wrap=True)
@@ -337,7 +337,7 @@ def openapi(output: Path) -> None:
     from fulgura.web.app import create_app
 
     output.write_bytes(
-        orjson.dumps(create_app(Places(Path("/nonexistent"))).openapi(), option=orjson.OPT_INDENT_2)
+        orjson.dumps(create_app(Folders(Path("/nonexistent"))).openapi(), option=orjson.OPT_INDENT_2)
     )
 
 

@@ -16,7 +16,7 @@ INCOMING = "incoming-"
 
 
 @dataclass(frozen=True)
-class Places:
+class Folders:
     """One data folder. Shows live in its database, sound files beside it, sockets in a short private
     folder.
     """

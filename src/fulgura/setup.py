@@ -129,7 +129,7 @@ def _python_packages(lock: str, say: Say) -> None:
 WARM_UP = """
 import numpy
 from fulgura.core.kinds.drawn import Source
-from fulgura.core.kinds.providers import Heard
+from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.swarm import Swarm
 from fulgura.core.performer import Performer
 from fulgura.demo.show import demo_show
@@ -140,7 +140,7 @@ noise = numpy.random.default_rng(1).standard_normal((256, 2))
 for block in range(600):
     performer.hear(noise * (1e-4 if block % 94 else 0.2))
 performer.tick()
-Swarm(1).step(Source.kinds["particles"]().model_dump() | {"begins": 0, "sprite": 0}, Heard())
+Swarm(1).step(Source.kinds["particles"]().model_dump() | {"begins": 0, "sprite": 0}, TickInput())
 """
 
 

@@ -15,7 +15,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from fulgura.folders import ROOT, Places
+from fulgura.folders import ROOT, Folders
 from fulgura.store import server
 from fulgura.store.connection import migrate
 
@@ -46,11 +46,11 @@ def check_port(port: int, kind: int = socket.SOCK_STREAM, what: str = "the desk"
             ) from error
 
 
-def check_folder(places: Places) -> bool:
+def check_folder(folders: Folders) -> bool:
     """Raise CannotStart unless the data folder is ours and whole, or can be made; returns whether it
     is new.
     """
-    data = places.data
+    data = folders.data
     mark = data / "README.fulgura"
     parent = next(p for p in [data, *data.parents] if p.exists())
     if not parent.is_dir():
@@ -70,9 +70,9 @@ def check_folder(places: Places) -> bool:
             f"{data} is not a data folder of this version of Fulgura (its mark is missing or damaged)."
             " Nothing was changed; move it away or choose another folder."
         )
-    if not (places.database / "mysql").is_dir() or not (places.database / "ibdata1").is_file():
+    if not (folders.database / "mysql").is_dir() or not (folders.database / "ibdata1").is_file():
         raise CannotStart(
-            f"The database in {places.database} is damaged: files are missing. Nothing was changed; put a"
+            f"The database in {folders.database} is damaged: files are missing. Nothing was changed; put a"
             f" copy back, or move {data} away to start anew."
         )
     return False
@@ -120,7 +120,7 @@ def _child_of_this() -> None:
 class Supervisor:
     """All processes over one data folder. start(), then run() until stop()."""
 
-    places: Places
+    folders: Folders
     port: int
     node: tuple[int, int] | None
     """Ports of the light node's page and of its sACN, when it is to run."""
@@ -135,26 +135,26 @@ class Supervisor:
         if self.node is not None:
             check_port(self.node[0], what="the light node's page")
             check_port(self.node[1], socket.SOCK_DGRAM, "the light node (sACN)")
-        new = check_folder(self.places)
+        new = check_folder(self.folders)
         server.program("mariadbd")
-        self.places.make()
-        lock = open(self.places.run / "lock", "w")
+        self.folders.make()
+        lock = open(self.folders.run / "lock", "w")
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
-            raise CannotStart(f"Fulgura already runs with the data folder {self.places.data}.") from error
+            raise CannotStart(f"Fulgura already runs with the data folder {self.folders.data}.") from error
         self._lock = lock
         return new
 
     def start(self, new: bool) -> None:
         """Start the database and all that does not need it; return when its tables are up to date."""
-        places = self.places
+        folders = self.folders
         if new:
             self.say("Creating the database")
-            server.create(places.database)
-            (places.data / "README.fulgura").write_text(MARK)
+            server.create(folders.database)
+            (folders.data / "README.fulgura").write_text(MARK)
         self.say("Starting the database")
-        database = self._child("database", server.command(places.database, places.database_socket))
+        database = self._child("database", server.command(folders.database, folders.database_socket))
         assert database.process is not None
         if self.node is not None:
             page, sacn = map(str, self.node)
@@ -173,19 +173,19 @@ class Supervisor:
                 ],
             )
         self.say("Starting the engine")
-        self._child("engine", [sys.executable, "-m", "fulgura.engine", str(places.data)])
-        server.wait_until_ready(places.database_socket, database.process, places.data / "database.log")
-        for name in migrate(places.database_socket):
+        self._child("engine", [sys.executable, "-m", "fulgura.engine", str(folders.data)])
+        server.wait_until_ready(folders.database_socket, database.process, folders.data / "database.log")
+        for name in migrate(folders.database_socket):
             self.say(f"Prepared tables: {name}")
 
     def start_desk(self) -> None:
         """Start the web process; return when it answers."""
         self.say("Starting the desk")
-        self._child("web", [sys.executable, "-m", "fulgura.web", str(self.places.data), str(self.port)])
+        self._child("web", [sys.executable, "-m", "fulgura.web", str(self.folders.data), str(self.port)])
         self._wait_for_desk()
 
     def _child(self, name: str, command: list[str]) -> Child:
-        child = Child(name, command, self.places.logs / f"{name.replace(' ', '-')}.log")
+        child = Child(name, command, self.folders.logs / f"{name.replace(' ', '-')}.log")
         child.start()
         self.children.append(child)
         return child
@@ -228,7 +228,7 @@ class Supervisor:
         self.stopping = True
         for child in reversed(self.children):
             _end(child.process, 20.0 if child.name == "database" else 4.0)
-        shutil.rmtree(self.places.run, ignore_errors=True)
+        shutil.rmtree(self.folders.run, ignore_errors=True)
 
 
 def _end(process: subprocess.Popen | None, seconds: float) -> None:

@@ -49,11 +49,11 @@ def faders(demo):
 
 
 def test_gain_is_learnt_by_a_fader_and_never_leaps(demo, faders):
-    assert demo.call("PUT", "/controls/learning", {"target": GAIN})[0] == 204
+    assert demo.call("PUT", "/mappings/learning", {"target": GAIN})[0] == 204
     wait_for(lambda: state(demo)["control"]["learning"] == GAIN, 5, "the waiting")
     faders(1, 0.1)
     wait_for(
-        lambda: [one["source"] for one in demo.show()["document"]["controls"]] == ["osc /fader/1"],
+        lambda: [one["source"] for one in demo.show()["document"]["mappings"]] == ["osc /fader/1"],
         5,
         "the binding",
     )
@@ -70,7 +70,7 @@ def test_gain_is_learnt_by_a_fader_and_never_leaps(demo, faders):
 
 
 def test_what_no_fader_can_move_is_refused_at_once(demo):
-    status, problem = demo.call("PUT", "/controls/learning", {"target": "/name"})
+    status, problem = demo.call("PUT", "/mappings/learning", {"target": "/name"})
     assert status == 422 and "fader" in problem["detail"]
 
 
@@ -86,11 +86,11 @@ def test_garbage_on_the_port_is_passed_over(demo):
 
 
 def test_a_browsers_midi_moves_what_it_is_bound_to(demo):
-    demo.call("PUT", "/controls/learning", {"target": GAIN})
+    demo.call("PUT", "/mappings/learning", {"target": GAIN})
     with connect(f"ws://127.0.0.1:{demo.port}/api/v1/live", origin=demo.url) as page:
         for position in (64, 70, 80, 127):
             page.send(json.dumps({"fader": "midi 1 cc 7", "position": position / 127}))
         page.send(json.dumps({"fader": "midi 1 cc 7"}))
         page.send(json.dumps({"fader": None, "position": "x"}))
         wait_for(lambda: gain(demo) == pytest.approx(40.0), 5, "the gain")
-    assert demo.show()["document"]["controls"][0]["source"] == "midi 1 cc 7"
+    assert demo.show()["document"]["mappings"][0]["source"] == "midi 1 cc 7"

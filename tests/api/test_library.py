@@ -23,7 +23,7 @@ def sound(seconds: float = 6.0, format: str = "WAV") -> bytes:
 def left_behind(stack) -> list[str]:
     return [
         file.name
-        for file in stack.places.tracks.iterdir()
+        for file in stack.folders.tracks.iterdir()
         if "incoming" in file.name or file.suffix in (".new", ".part")
     ]
 
@@ -86,12 +86,12 @@ def test_an_uploaded_track_plays_and_its_stretch_loops(demo):
     demo.set("/inputs/main/track/loop_from_s", 2.0)
     demo.call("POST", "/transport/seek", {"seconds": 2.0})
     time.sleep(1.5)
-    places = [
+    folders = [
         row["data"]["inputs"]["main"]["position_s"]
         for row in live(demo, 2.5, [])[1]
         if row["type"] == "state"
     ]
-    assert len(places) > 5 and all(1.9 <= place <= 3.1 for place in places)
+    assert len(folders) > 5 and all(1.9 <= place <= 3.1 for place in folders)
     assert demo.call("DELETE", f"/tracks/{track}")[0] == 409  # It is in use.
     demo.set("/inputs/main/track/track", "lamp-room")
     assert demo.call("DELETE", f"/tracks/{track}")[0] == 204

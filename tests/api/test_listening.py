@@ -48,11 +48,11 @@ def test_taps_are_one_step_for_undo(demo):
 def test_a_hand_on_the_beat_is_seen_in_the_state_and_taken_back(demo):
     demo.call("POST", "/beat", {"what": "anew"})
     demo.call("POST", "/beat", {"what": "nudge", "milliseconds": 20})
-    demo.call("POST", "/beat", {"what": "one"})
+    demo.call("POST", "/beat", {"what": "downbeat"})
     wait_for(
         lambda: (
             state(demo)["beat"].items()
-            >= {"nudged_ms": 20, "marked": True, "leaned": False, "one_sure": True}.items()
+            >= {"nudged_ms": 20, "marked": True, "leaned": False, "downbeat_sure": True}.items()
         ),
         5,
         "the hand",

@@ -35,9 +35,9 @@ def test_a_look_and_a_layer_have_small_pictures_drawn_in_python(demo):
     )
     _, layer = drawn("/looks/lantern-tunnel/thumbnail?layer=lantern")
     assert layer != look and Image.open(io.BytesIO(layer)).size == (160, 90)
-    kept = list((demo.places.thumbnails).glob("*.png"))
+    kept = list((demo.folders.thumbnails).glob("*.png"))
     assert fetch(demo, "/looks/lantern-tunnel/thumbnail")[1] == look and len(
-        list(demo.places.thumbnails.glob("*.png"))
+        list(demo.folders.thumbnails.glob("*.png"))
     ) == len(kept), "drawn once"
     assert (
         demo.call("GET", "/looks/none/thumbnail")[0] == 404
@@ -68,9 +68,9 @@ def test_an_own_shader_is_tried_before_the_show_gets_it(demo, own):
 
     def titles():
         return [
-            slot["parameter"]["title"]
-            for slot in demo.call("GET", "/layout")[1]["layout"]["slots"]
-            if slot["part"] == part["id"]
+            entry["parameter"]["title"]
+            for entry in demo.call("GET", "/layout")[1]["layout"]["indices"]
+            if entry["part"] == part["id"]
         ]
 
     wait_for(lambda: titles() == ["Glow"], 5, "its parameter")
@@ -136,7 +136,7 @@ def test_a_picture_is_taken_in_shown_and_fetched_by_its_content(demo):
         status, problem = send(demo, wrong)
         assert status == 422 and words in problem["detail"]
     assert (
-        not list(demo.places.pictures.glob("*.part"))
+        not list(demo.folders.pictures.glob("*.part"))
         and demo.call("GET", "/images/file-000000000000000000000000")[0] == 404
     )
 
@@ -195,7 +195,7 @@ def test_what_is_no_film_is_refused_and_one_that_is_broken_off_leaves_nothing(de
         wait_for(lambda: 0.0 < demo.call("GET", "/health")[1]["taking"]["Long"] < 1.0, 20, "its progress")
     wait_for(lambda: demo.call("GET", "/health")[1]["taking"] == {}, 20, "its end")
     wait_for(
-        lambda: not [one for one in demo.places.pictures.iterdir() if one.suffix in (".part", ".new")],
+        lambda: not [one for one in demo.folders.pictures.iterdir() if one.suffix in (".part", ".new")],
         10,
         "the clearing up",
     )
@@ -209,9 +209,9 @@ def test_a_look_goes_over_in_beats_and_its_blocks_are_in_the_frames(demo):
         {"edit": {"edit": "set", "path": "/look", "value": "lamp-swarm"}, "name": "Look", "glide_beats": 2},
     )
     assert status == 200
-    crossing = (
+    crossfade = (
         wait_for(
-            lambda: "crossing" in [one["name"] for one in demo.call("GET", "/layout")[1]["plan"]["passes"]],
+            lambda: "crossfade" in [one["name"] for one in demo.call("GET", "/layout")[1]["plan"]["passes"]],
             5,
             "the crossfade",
         )
@@ -220,13 +220,13 @@ def test_a_look_goes_over_in_beats_and_its_blocks_are_in_the_frames(demo):
     plan = wait_for(
         lambda: (
             (found := demo.call("GET", "/layout")[1]["plan"])
-            and "crossing" not in [one["name"] for one in found["passes"]]
+            and "crossfade" not in [one["name"] for one in found["passes"]]
             and found
         ),
         10,
         "its end",
     )
-    assert crossing and plan["look"] == "lamp-swarm"
+    assert crossfade and plan["look"] == "lamp-swarm"
     blocks = [one["block"] for one in plan["data"]]
     frames, _ = live(demo, 0.3, [int(BlockId.UNIFORMS), *blocks])
     assert blocks and all(set(blocks) <= frames[-1].blocks.keys() for _ in blocks)

@@ -13,7 +13,7 @@ import pytest
 
 from fulgura import supervisor
 from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
-from fulgura.folders import ROOT, Places
+from fulgura.folders import ROOT, Folders
 from fulgura.supervisor import CannotStart, check_folder, child_environment
 from tests.api.test_api import live
 from tests.conftest import free_port, start_stack, wait_for
@@ -39,10 +39,10 @@ def test_the_engine_is_healed_and_gets_its_show_back(own):
     def values():
         packets, news = live(own, 0.6, [5])
         layout = next(row["data"]["layout"] for row in reversed(news) if row["type"] == "layout")
-        places = {slot["target"]: slot["index"] for slot in layout["slots"]}
+        folders = {entry["target"]: entry["index"] for entry in layout["indices"]}
         block = packets[-1].blocks[5]
-        return block[places["ring.width"]] == pytest.approx(0.77) and block[
-            places["ring.glow"]
+        return block[folders["ring.width"]] == pytest.approx(0.77) and block[
+            folders["ring.glow"]
         ] == pytest.approx(0.33)
 
     wait_for(values, 10, "the show in the new engine")
@@ -51,7 +51,7 @@ def test_the_engine_is_healed_and_gets_its_show_back(own):
 
 
 def test_lamp_goes_on_while_the_web_process_is_healed(own):
-    left = [own.places.incoming(folder) for folder in (own.places.tracks, own.places.pictures)]
+    left = [own.folders.incoming(folder) for folder in (own.folders.tracks, own.folders.pictures)]
     for one in left:
         one.write_bytes(b"half a file")
     victim = own.child("fulgura.web")
@@ -122,7 +122,7 @@ def test_everything_is_as_it_was_after_a_restart(own):
         # imports take just before it.
         yardstick = bare_imports_s()
         started = time.monotonic()
-        again = start_stack(own.places.data)
+        again = start_stack(own.folders.data)
         starts.append((time.monotonic() - started, yardstick))
         if in_time(*starts[-1]) or len(starts) == 3:
             break
@@ -137,7 +137,7 @@ def test_everything_is_as_it_was_after_a_restart(own):
             f" said:\n{again.output.read_text()}"
         )
         # A second start over the same folder is refused and disturbs nothing.
-        second = launch("--data", str(own.places.data))
+        second = launch("--data", str(own.folders.data))
         assert second.returncode == 1 and "already runs" in second.stdout
         assert again.call("GET", "/health")[1]["engine"]
     finally:
@@ -174,7 +174,7 @@ def start_stack_for_own_shows(folder: Path):
         )
     from tests.conftest import Stack
 
-    stack = Stack(Places(folder / "data"), port, None, process, output)
+    stack = Stack(Folders(folder / "data"), port, None, process, output)
     wait_for(lambda: "ready" in output.read_text() or process.poll() is not None, 60, "the start")
     return stack
 
@@ -219,7 +219,7 @@ def test_a_damaged_data_folder_is_named_and_left_alone(tmp_path):
 def test_a_full_disk_is_named(tmp_path, monkeypatch):
     monkeypatch.setattr(supervisor.shutil, "disk_usage", lambda _: type("Usage", (), {"free": 1 << 20})())
     with pytest.raises(CannotStart, match="full"):
-        check_folder(Places(tmp_path / "data"))
+        check_folder(Folders(tmp_path / "data"))
 
 
 SLOW = (
@@ -242,8 +242,8 @@ def test_a_desk_that_takes_long_is_waited_for_and_one_that_ended_is_not(
     monkeypatch.setattr(supervisor, "LONG_START_S", 0.2)
     monkeypatch.setattr(supervisor, "LONGEST_START_S", longest)
     said = []
-    starting = supervisor.Supervisor(Places(tmp_path), free_port(), None, said.append)
-    starting.places.make()
+    starting = supervisor.Supervisor(Folders(tmp_path), free_port(), None, said.append)
+    starting.folders.make()
     child = starting._child("web", [sys.executable, "-c", command, str(starting.port)])
     try:
         with contextlib.nullcontext() if words is None else pytest.raises(CannotStart, match=words):

@@ -16,7 +16,7 @@ from tests.conftest import wait_for
 def values(demo) -> dict[str, float]:
     layout = demo.call("GET", "/layout")[1]["layout"]
     block = live(demo, 0.15, [BlockId.LIVE])[0][-1].blocks[BlockId.LIVE]
-    return {slot["target"]: float(block[slot["index"]]) for slot in layout["slots"]}
+    return {entry["target"]: float(block[entry["index"]]) for entry in layout["indices"]}
 
 
 def test_several_targets_take_turns(demo):
@@ -32,7 +32,7 @@ def test_a_few_words_are_understood(demo):
     found = demo.call("GET", "/routes/understood?text=low%20ring%20turn")[1]
     assert (found[0]["signal"], found[0]["target"], found[0]["target_name"]) == (
         "band-low",
-        "ring.turn",
+        "ring.rotation",
         "Ring · turn",
     )
 
@@ -50,20 +50,20 @@ def test_a_range_is_fitted_to_what_came(demo):
 
 
 def test_a_mover_moves_and_a_wrong_one_is_named(demo):
-    assert demo.call("POST", "/movers", {"kind": "nothing"})[0] == 422
-    mover = demo.call("POST", "/movers", {"kind": "sum", "name": "Both"})[1]["id"]
-    demo.call("POST", "/routes", {"signal": f"mover-{mover}", "targets": ["ring.width"]})
-    demo.set(f"/movers/{mover}/part/values/words", "1 / 0")
+    assert demo.call("POST", "/modulators", {"kind": "nothing"})[0] == 422
+    modulator = demo.call("POST", "/modulators", {"kind": "formula", "name": "Both"})[1]["id"]
+    demo.call("POST", "/routes", {"signal": f"modulator-{modulator}", "targets": ["ring.width"]})
+    demo.set(f"/modulators/{modulator}/part/values/words", "1 / 0")
     wait_for(
         lambda: (
-            (why := demo.call("GET", f"/why/signal/mover-{mover}")[1][0])
+            (why := demo.call("GET", f"/why/signal/modulator-{modulator}")[1][0])
             and "divides by zero" in why["text"]
             and why["edit"]
         ),
         5,
         "the reason",
     )
-    demo.set(f"/movers/{mover}/part/values/words", "wave(2 Hz)")
+    demo.set(f"/modulators/{modulator}/part/values/words", "wave(2 Hz)")
     seen = {round(values(demo)["ring.width"], 3) for _ in range(4)}
     assert len(seen) > 1
 
@@ -125,9 +125,9 @@ def test_an_edit_is_on_the_output_within_two_frames(demo):
     as the host allows.
     """
     index = next(
-        slot["index"]
-        for slot in demo.call("GET", "/layout")[1]["layout"]["slots"]
-        if slot["target"] == "ring.ripple"
+        entry["index"]
+        for entry in demo.call("GET", "/layout")[1]["layout"]["indices"]
+        if entry["target"] == "ring.ripple"
     )
     frames = []
     with connect(f"ws://127.0.0.1:{demo.port}/api/v1/live", origin=demo.url) as socket:
@@ -160,7 +160,7 @@ def test_many_edits_in_a_row_reach_the_engine_in_order_without_the_whole_show(de
 
 
 def test_a_ring_is_named_and_cured_by_one_edit(demo):
-    demo.call("POST", "/routes", {"signal": "mover-tide", "targets": ["mover-tide.beats"]})
+    demo.call("POST", "/routes", {"signal": "modulator-tide", "targets": ["modulator-tide.beats"]})
     route = demo.show()["document"]["routes"][-1]["id"]
     reasons = wait_for(
         lambda: [one for one in demo.call("GET", f"/why/route/{route}")[1] if "ring" in one["text"]],
@@ -175,7 +175,7 @@ def test_a_ring_is_named_and_cured_by_one_edit(demo):
 @pytest.mark.parametrize(
     ("path", "value", "words"),
     [
-        ("/movers/tide/part/values/beats", 1e9, "less than or equal"),
+        ("/modulators/tide/part/values/beats", 1e9, "less than or equal"),
         ("/routes/r1/targets", [], "at least 1"),
         ("/routes/r1/targets", ["ring.radius"] * 2, "two targets"),
         ("/mixes", {"ring.radius": "worst"}, "sum"),

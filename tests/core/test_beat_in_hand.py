@@ -6,9 +6,10 @@ import pytest
 from fulgura.core.clock import BLOCK, SAMPLE_RATE, blocks_due
 from fulgura.core.performer import Performer
 from fulgura.core.show.inputs import TempoSetting
-from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import Analyser
+from fulgura.core.sound.beat import beat_hand, beat_state
 from fulgura.core.synthesis import kit
+from fulgura.core.timing.taps import Taps
 from fulgura.demo.show import demo_show
 from fulgura.demo.tracks import lamp_room
 
@@ -23,7 +24,7 @@ def drums(bpm: float, seconds: float, accent_every: int = 4) -> np.ndarray:
     return out
 
 
-def hear(analyser: Analyser, samples: np.ndarray) -> list[beating.Beat]:
+def hear(analyser: Analyser, samples: np.ndarray) -> list[beat_state.Beat]:
     return [
         beat
         for i in range(0, len(samples) - BLOCK + 1, BLOCK)
@@ -31,12 +32,12 @@ def hear(analyser: Analyser, samples: np.ndarray) -> list[beating.Beat]:
     ]
 
 
-def gaps(beats: list[beating.Beat]) -> np.ndarray:
+def gaps(beats: list[beat_state.Beat]) -> np.ndarray:
     return np.diff([beat.t for beat in beats])
 
 
 def test_three_taps_make_a_tempo_and_a_pause_begins_anew():
-    taps = beating.Taps()
+    taps = Taps()
     assert taps.tap(10.0) is None and taps.tap(10.5) is None
     assert taps.tap(11.0) == pytest.approx(120.0)
     assert taps.tap(11.52) == pytest.approx(120.0, abs=1)
@@ -44,7 +45,7 @@ def test_three_taps_make_a_tempo_and_a_pause_begins_anew():
 
 
 def test_one_slip_of_the_finger_does_not_change_the_tempo():
-    taps = beating.Taps()
+    taps = Taps()
     for t in (0.0, 0.5, 1.0, 1.68, 2.0, 2.5, 3.0):
         bpm = taps.tap(t)
     assert bpm == pytest.approx(120.0)
@@ -52,20 +53,20 @@ def test_one_slip_of_the_finger_does_not_change_the_tempo():
 
 @pytest.mark.parametrize("gap", [0.1, 1.9])
 def test_taps_that_are_no_tempo_are_not_taken_for_one(gap):
-    taps = beating.Taps()
+    taps = Taps()
     assert [taps.tap(k * gap) for k in range(4)] == [None] * 4
 
 
 def test_a_held_tempo_stays_whatever_plays():
     analyser = Analyser()
-    beating.choose(analyser.beat, "held", 90.0, 4)
+    beat_hand.choose(analyser.beat, "held", 90.0, 4)
     beats = hear(analyser, drums(137.0, 14))
     np.testing.assert_allclose(gaps(beats[4:]), 60 / 90, atol=0.03)
 
 
 def test_a_held_tempo_finds_the_phase_of_what_plays():
     analyser = Analyser()
-    beating.choose(analyser.beat, "held", 120.5, 4)
+    beat_hand.choose(analyser.beat, "held", 120.5, 4)
     beats = [beat.t for beat in hear(analyser, drums(120.0, 20)) if beat.t > 12]
     off = (np.array(beats) + 0.25) % 0.5 - 0.25
     assert np.abs(off).max() < 0.06
@@ -74,7 +75,7 @@ def test_a_held_tempo_finds_the_phase_of_what_plays():
 def test_a_locked_beat_runs_on_through_another_record():
     analyser = Analyser()
     hear(analyser, drums(120.0, 12))
-    beating.choose(analyser.beat, "locked", 120.0, 4)
+    beat_hand.choose(analyser.beat, "locked", 120.0, 4)
     interval = analyser.beat.interval_s
     beats = hear(analyser, drums(97.0, 12))
     np.testing.assert_allclose(gaps(beats), interval, atol=1e-9)
@@ -104,10 +105,10 @@ def test_half_and_double_are_kept():
     analyser = Analyser()
     hear(analyser, drums(120.0, 12))
     assert analyser.beat.bpm == pytest.approx(120, abs=1)
-    beating.scale_tempo(analyser.beat, 0.5)
+    beat_hand.scale_tempo(analyser.beat, 0.5)
     hear(analyser, drums(120.0, 16))
     assert analyser.beat.bpm == pytest.approx(60, abs=1)
-    beating.scale_tempo(analyser.beat, 2.0)
+    beat_hand.scale_tempo(analyser.beat, 2.0)
     hear(analyser, drums(120.0, 16))
     assert analyser.beat.bpm == pytest.approx(120, abs=1)
 
@@ -116,7 +117,7 @@ def test_a_nudge_moves_every_beat_and_stays():
     plain, nudged = Analyser(), Analyser()
     samples = drums(120.0, 24)
     hear(plain, samples[: 10 * SAMPLE_RATE]), hear(nudged, samples[: 10 * SAMPLE_RATE])
-    beating.nudge(nudged.beat, 0.04)
+    beat_hand.nudge(nudged.beat, 0.04)
     a, b = hear(plain, samples[10 * SAMPLE_RATE :]), hear(nudged, samples[10 * SAMPLE_RATE :])
     later = [y.t - min((x.t for x in a), key=lambda t: abs(t - y.t)) for y in b]
     np.testing.assert_allclose(later[2:], 0.04, atol=0.012)
@@ -128,12 +129,12 @@ def test_the_marked_one_is_the_one_from_then_on():
     hear(analyser, samples[: int(12.1 * SAMPLE_RATE)])
     # 12.1 s is next to beat 24, which the accents make a one; marking the beat after it moves the bar by one.
     hear(analyser, samples[int(12.1 * SAMPLE_RATE) : int(12.55 * SAMPLE_RATE)])
-    beating.mark_one(analyser.beat, 12.5)
+    beat_hand.mark_downbeat(analyser.beat, 12.5)
     beats = hear(analyser, samples[int(12.55 * SAMPLE_RATE) :])
     for beat in beats[1:]:
         number = round(beat.t / 0.5)
         assert beat.bar_position == (number - 25) % 4 + 1
-    beating.listen_anew(analyser.beat)
+    beat_hand.listen_anew(analyser.beat)
     assert not analyser.beat.marked
 
 
@@ -155,12 +156,18 @@ def test_bars_follow_the_meter(meter, beats_a_bar):
 
 def test_a_hand_on_the_beat_reaches_the_analyser_through_the_performer():
     performer = Performer(demo_show())
-    for what, value in (("nudge", 0.02), ("one", 0.0), ("half", 0.0), ("align", 0.5), ("unheard of", 3.0)):
+    for what, value in (
+        ("nudge", 0.02),
+        ("downbeat", 0.0),
+        ("half", 0.0),
+        ("align", 0.5),
+        ("unheard of", 3.0),
+    ):
         performer.main.turn_beat(what, value)
     assert (
         performer.main.beat_state()["marked"]
         and performer.main.beat_state()["leaned"]
-        and performer.main.beat_state()["one_sure"]
+        and performer.main.beat_state()["downbeat_sure"]
     )
     performer.main.turn_beat("anew", 0.0)
     assert performer.main.beat_state() == {
@@ -168,7 +175,7 @@ def test_a_hand_on_the_beat_reaches_the_analyser_through_the_performer():
         "marked": False,
         "leaned": False,
         "fits": True,
-        "one_sure": False,
+        "downbeat_sure": False,
     }
 
 

@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 
 from fulgura.core.kinds.drawn import Source
-from fulgura.core.kinds.providers import ClipLength, Heard
+from fulgura.core.kinds.providers import ClipLength, TickInput
 from fulgura.core.kinds.sources.clip import GOES, JUMPS, STARTS, Playing
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.tick import TickContext
 
 CLIP = ClipLength(frames=100, rate=30.0)
 AT_FIRST = {
@@ -31,7 +31,7 @@ def shown(
         if name in values:
             values[name] = names.index(values[name])
     for tick in range(ticks):
-        moment = Moment(
+        moment = TickContext(
             beats=tick / 60.0 / beat_s,
             beat_s=beat_s,
             bars=int(tick in bars),
@@ -41,7 +41,8 @@ def shown(
         found.append(
             int(
                 playing.step(
-                    AT_FIRST | {"file": "a", "jump_by": "hit-kick"} | values, Heard(moment, clips={"a": CLIP})
+                    AT_FIRST | {"file": "a", "jump_by": "hit-kick"} | values,
+                    TickInput(moment, clips={"a": CLIP}),
                 )[0]
             )
         )

@@ -11,7 +11,7 @@ from fulgura.core.show.commands.cues import new_cue, recall_cue
 from fulgura.core.show.commands.looks import without_look
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, EditError, RemoveItem, SetValue, apply
-from fulgura.core.show.events import Edited
+from fulgura.core.show.events import EditMade
 from fulgura.demo.show import gallery_show
 
 
@@ -98,8 +98,8 @@ def test_a_text_shows_the_cue_and_its_look_comes_over_its_beats():
 
     performer = Performer(show)
     edit, cue = recall_cue(show, "cue-3")
-    performer.act(Edited(edit=edit, glide_beats=cue.over_beats))
-    assert performer.leaving is not None, "the look before is still there, and goes"
+    performer.act(EditMade(edit=edit, glide_beats=cue.over_beats))
+    assert performer.picture.leaving is not None, "the look before is still there, and goes"
     assert written(performer, "The clerks") and not written(performer, "Lamp Room")
-    performer.act(Edited(edit=SetValue(path="/cues/cue-3/name", value="All three")))
+    performer.act(EditMade(edit=SetValue(path="/cues/cue-3/name", value="All three")))
     assert written(performer, "All three")

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from fulgura.core.routing.fit import arriving, fit_range, fit_threshold, peaks_of
-from fulgura.core.routing.slots import slots
+from fulgura.core.routing.indices import indices
 from fulgura.core.routing.typed import understand
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Route
@@ -52,7 +52,7 @@ def test_what_arrives_at_a_shaper_went_through_those_before_it():
     [
         ("kick ring radius", "hit-kick", "ring.radius"),
         ("low feed fade", "band-low", "feedback.fade"),
-        ("beat phase ring turn", "beat-phase", "ring.turn"),
+        ("beat phase ring turn", "beat-phase", "ring.rotation"),
         ("hat moves gallery level", "hit-hat", "lamp-1.level"),
         ("Kick -> ring · width", "hit-kick", "ring.width"),
     ],
@@ -66,13 +66,13 @@ def test_a_few_words_are_understood(text, signal, target):
         "lamp-1": "Gallery rail 1",
         "lantern-mix": "Lantern ring",
     }
-    best = understand(text, signals(show), slots(show), names)
+    best = understand(text, signals(show), indices(show), names)
     assert (best[0].signal, best[0].target) == (signal, target)
 
 
 def test_words_that_mean_nothing_find_nothing():
     show = demo_show()
     assert (
-        understand("xylophone of doom", signals(show), slots(show), {}) == []
-        and understand("", signals(show), slots(show), {}) == []
+        understand("xylophone of doom", signals(show), indices(show), {}) == []
+        and understand("", signals(show), indices(show), {}) == []
     )

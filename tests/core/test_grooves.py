@@ -5,9 +5,9 @@ the tables.
 import numpy as np
 import pytest
 
-from bench.grooves import FILL_VOICES, STYLES, song
-from bench.pieces import Stroke
-from bench.rhythms import GROOVE, PATTERNS, Recipe, _score, grooves
+from training.material.grooves import FILL_VOICES, STYLES, song
+from training.material.pieces import Stroke
+from training.material.rhythms import GROOVE, PATTERNS, Recipe, _score, grooves
 
 
 def strokes_of(bars: list[list[Stroke]], voice: str) -> list[set[float]]:

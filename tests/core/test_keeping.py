@@ -8,7 +8,7 @@ from fulgura.core.show.commands.routes import new_route
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import EditError, RemoveItem, SetValue, apply, value_at
 from fulgura.core.show.part import Part
-from fulgura.core.show.routes import Made
+from fulgura.core.show.routes import NamedModulator
 from fulgura.demo.show import demo_show, gallery_show
 
 RADIUS = "/looks/lantern-tunnel/layers/lantern/source/values/radius"
@@ -120,9 +120,9 @@ def test_a_preset_is_updated_and_marked_when_it_is_not_what_stands_there():
 
 def test_movers_are_places_too():
     show = demo_show().model_copy(
-        update={"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo"))]}
+        update={"modulators": [NamedModulator(id="a", name="Sway", part=Part(id="sway", kind="lfo"))]}
     )
-    assert keeping.parts_of(show, "part", "sway")["sway"][0] == "/movers/a/part"
+    assert keeping.parts_of(show, "part", "sway")["sway"][0] == "/modulators/a/part"
 
 
 def test_a_saved_chain_is_taken_by_others_and_they_follow_when_wanted():
@@ -146,12 +146,12 @@ def test_a_saved_chain_is_taken_by_others_and_they_follow_when_wanted():
 
 
 def test_new_routes_suit_what_they_move():
-    from fulgura.core.routing.slots import slots
+    from fulgura.core.routing.indices import indices
 
     show = demo_show().model_copy(
-        update={"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo"))]}
+        update={"modulators": [NamedModulator(id="a", name="Sway", part=Part(id="sway", kind="lfo"))]}
     )
-    by_target = {slot.target: slot for slot in slots(show)}
+    by_target = {entry.target: entry for entry in indices(show)}
     for target, kind, shapers in (
         ("ring.tint", "level", ["range", "smooth"]),
         ("sway.once", "hits", ["toggle"]),

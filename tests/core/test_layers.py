@@ -10,7 +10,7 @@ from fulgura.core.show.commands.layers import without_part
 from fulgura.core.show.commands.looks import new_look
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import SetValue, apply
-from fulgura.core.show.events import Edited
+from fulgura.core.show.events import EditMade
 from fulgura.core.show.looks import Layer, Look
 from fulgura.core.show.part import Part
 from fulgura.demo.show import demo_show, gallery_show
@@ -65,7 +65,7 @@ def test_a_hidden_layer_that_masks_is_drawn_and_not_laid_on_the_picture():
     plan = plan_of(layer("stencil", visible=False), layer("cloud", "noise", mask="stencil"))
     assert names(plan) == ["stencil-source", "cloud-source", "cloud-mix", "screen"]
     assert plan.passes[2].fragment == "mask.frag"
-    assert read(plan, "cloud-mix", "u_mask").target == "stencil-source" and plan.late == []
+    assert read(plan, "cloud-mix", "u_mask").target == "stencil-source" and plan.delayed_inputs == []
 
 
 def test_what_is_drawn_later_comes_one_frame_late_and_is_said():
@@ -73,17 +73,17 @@ def test_what_is_drawn_later_comes_one_frame_late_and_is_said():
         layer("cloud", "noise", mask="stencil"), layer("stencil", effects=(Part(id="soft", kind="blur"),))
     )
     mask = read(plan, "cloud-mix", "u_mask")
-    assert (mask.target, mask.ago) == ("soft", 1) and plan.late == ["cloud-mix.mask"]
+    assert (mask.target, mask.history_offset) == ("soft", 1) and plan.delayed_inputs == ["cloud-mix.mask"]
     assert next(one.history for one in plan.targets if one.name == "soft") == 1
 
 
 def test_a_layer_may_feed_itself_one_frame_late():
     plan = plan_of(layer("mirror", "again", source="mirror"))
-    assert (read(plan, "mirror-source", "u_source").target, read(plan, "mirror-source", "u_source").ago) == (
-        "mirror-source",
-        1,
-    )
-    assert plan.late == ["mirror-source.source"]
+    assert (
+        read(plan, "mirror-source", "u_source").target,
+        read(plan, "mirror-source", "u_source").history_offset,
+    ) == ("mirror-source", 1)
+    assert plan.delayed_inputs == ["mirror-source.source"]
 
 
 def test_a_reference_to_what_is_gone_is_dark_not_an_error():
@@ -126,7 +126,7 @@ def test_a_group_in_itself_and_a_group_that_is_not_there_are_refused_in_words():
     with pytest.raises(ValueError, match="group that is not there"):
         show_of(layer("a", inside="gone"))
     with pytest.raises(ValueError, match="not a layering"):
-        Layer(id="a", name="A", source=Part(id="s", kind="ring"), mix=Part(id="c", kind="crossing"))
+        Layer(id="a", name="A", source=Part(id="s", kind="ring"), mix=Part(id="c", kind="look-crossfade"))
 
 
 def test_the_picture_so_far_is_what_lies_below():
@@ -151,7 +151,13 @@ def test_another_layers_picture_is_not_copied_unless_it_must_be_kept():
 
 def test_effects_read_pictures_of_some_time_ago():
     plan = plan_of(layer("sea", "noise"), finish=(Part(id="late", kind="lag"),))
-    assert [i.ago for i in next(one for one in plan.passes if one.name == "late").inputs] == [0, 2, 4, 6, 8]
+    assert [i.history_offset for i in next(one for one in plan.passes if one.name == "late").inputs] == [
+        0,
+        2,
+        4,
+        6,
+        8,
+    ]
     assert max(one.history for one in plan.targets) == 8
 
 
@@ -193,12 +199,12 @@ def two_looks() -> Show:
 
 
 def share(performer: Performer) -> float:
-    return float(performer.router.live[performer.router.places["crossing.share"]])
+    return float(performer.router.live[performer.router.index_of["crossfade.share"]])
 
 
 def test_a_look_goes_over_into_the_next_and_then_is_alone():
     performer = Performer(two_looks())
-    performer.act(Edited(edit=SetValue(path="/look", value="m"), glide_ms=500))
+    performer.act(EditMade(edit=SetValue(path="/look", value="m"), glide_ms=500))
     assert "cross.frag" in performer.plan.fragments and performer.plan.look == "m"
     shares = []
     for _ in range(40):
@@ -214,14 +220,14 @@ def test_a_look_goes_over_into_the_next_and_then_is_alone():
 
 def test_a_look_that_is_changed_at_once_has_no_crossfade():
     performer = Performer(two_looks())
-    performer.act(Edited(edit=SetValue(path="/look", value="m")))
+    performer.act(EditMade(edit=SetValue(path="/look", value="m")))
     assert "cross.frag" not in performer.plan.fragments and performer.plan.look == "m"
 
 
 def test_a_look_beside_is_mixed_by_the_hand_and_by_routes():
     performer = Performer(two_looks())
-    performer.act(Edited(edit=SetValue(path="/beside", value="m")))
-    performer.act(Edited(edit=SetValue(path="/crossing/values/share", value=0.25)))
+    performer.act(EditMade(edit=SetValue(path="/beside", value="m")))
+    performer.act(EditMade(edit=SetValue(path="/crossfade/values/share", value=0.25)))
     performer.hear(np.zeros((BLOCK, 2)))
     frame = performer.tick()
     uniform = next(
@@ -233,29 +239,29 @@ def test_a_look_beside_is_mixed_by_the_hand_and_by_routes():
     )
     assert frame.uniforms[uniform.offset] == 0.25
     before = performer.plan.id
-    performer.act(Edited(edit=SetValue(path="/crossing/values/how", value="wipe")))
+    performer.act(EditMade(edit=SetValue(path="/crossfade/values/how", value="wipe")))
     assert performer.plan.id != before, "another way of crossing is another shader"
-    performer.act(Edited(edit=SetValue(path="/beside", value="l")))
+    performer.act(EditMade(edit=SetValue(path="/beside", value="l")))
     assert "cross.frag" not in performer.plan.fragments, "a look beside itself is itself"
 
 
 def test_particles_live_on_while_their_look_comes_and_goes():
     performer = Performer(two_looks())
-    performer.act(Edited(edit=SetValue(path="/beside", value="m")))
+    performer.act(EditMade(edit=SetValue(path="/beside", value="m")))
     counts = []
     for n in range(60):
         if n == 30:
-            performer.act(Edited(edit=SetValue(path="/look", value="m"), glide_ms=100))
+            performer.act(EditMade(edit=SetValue(path="/look", value="m"), glide_ms=100))
         performer.hear(np.zeros((BLOCK, 2)))
         performer.tick()
-        counts.append(performer.makers["particles b-source"].count)
+        counts.append(performer.picture.providers["particles b-source"].count)
     assert counts == sorted(counts) and counts[-1] > counts[29]
 
 
 def test_a_look_that_is_left_may_be_taken_away_meanwhile():
     show = two_looks()
     performer = Performer(show)
-    performer.act(Edited(edit=SetValue(path="/look", value="m"), glide_ms=5000))
+    performer.act(EditMade(edit=SetValue(path="/look", value="m"), glide_ms=5000))
     performer.configure(performer.show.model_copy(update={"looks": [show.looks[1]]}))
     performer.hear(np.zeros((BLOCK, 2)))
     performer.tick()

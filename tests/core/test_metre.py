@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import metre
-from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import Analyser
+from fulgura.core.sound.beat import beat_hand, beat_judge, beat_state, onset_curve, tempo_filter
+from fulgura.core.sound.models import metre
 from fulgura.core.synthesis import kit
 
 
@@ -28,7 +28,7 @@ def bars(first: int, seconds: float, bpm: float = 112.0, beats_a_bar: int = 4) -
     return out
 
 
-def hear(samples: np.ndarray, analyser: Analyser) -> list[beating.Beat]:
+def hear(samples: np.ndarray, analyser: Analyser) -> list[beat_state.Beat]:
     return [
         beat
         for i in range(0, len(samples) - BLOCK + 1, BLOCK)
@@ -49,7 +49,7 @@ def test_each_quarter_of_a_beat_has_the_most_that_was_heard_around_it():
     ):
         ring[step, kind] = size
     found = np.ones(metre.PARTS * metre.HEARD, np.float32)
-    metre.gather(ring, 200, 100.0, 140.0, found)
+    metre.part_features(ring, 200, 100.0, 140.0, found)
     found = found.reshape(metre.PARTS, metre.HEARD)
     assert found[0, 0] == np.float32(0.7) and found[2, 1] == np.float32(0.4) and found[3, 6] == 2.0
     assert np.count_nonzero(found) == 3
@@ -58,17 +58,17 @@ def test_each_quarter_of_a_beat_has_the_most_that_was_heard_around_it():
 def test_what_the_ring_no_longer_holds_or_does_not_hold_yet_is_left_out():
     ring = np.ones((metre.RING, metre.HEARD), np.float32)
     found = np.zeros(metre.PARTS * metre.HEARD, np.float32)
-    metre.gather(ring, 3000, 1900.0, 1940.0, found)
+    metre.part_features(ring, 3000, 1900.0, 1940.0, found)
     assert not found.any()
-    metre.gather(ring, 3000, 3010.0, 3050.0, found)
+    metre.part_features(ring, 3000, 3010.0, 3050.0, found)
     assert not found.any()
-    metre.gather(ring, 3000, 2990.0, 3030.0, found)
+    metre.part_features(ring, 3000, 2990.0, 3030.0, found)
     assert found.reshape(metre.PARTS, metre.HEARD).any(axis=1).tolist() == [True, True, False, False]
 
 
 def test_a_step_keeps_the_drums_and_the_mean_rise_of_each_group_of_bands():
     ring = np.zeros((metre.RING, metre.HEARD), np.float32)
-    metre.note(ring, metre.RING + 3, np.arange(24.0), np.array([0.1, 0.2, 0.3]))
+    metre.keep_step(ring, metre.RING + 3, np.arange(24.0), np.array([0.1, 0.2, 0.3]))
     np.testing.assert_allclose(ring[3], [0.1, 0.2, 0.3, 2.5, 8.5, 14.5, 20.5], rtol=1e-6)
 
 
@@ -81,7 +81,7 @@ def test_the_one_is_found_wherever_the_sound_begins(first):
 
 def test_the_one_of_a_waltz_is_found():
     analyser = Analyser()
-    beating.choose(analyser.beat, "auto", 120.0, 3)
+    beat_hand.choose(analyser.beat, "auto", 120.0, 3)
     late = [b for b in hear(bars(1, 24.0, 132.0, 3), analyser) if b.t > 14.0]
     right = [b.bar_position - 1 == (round(b.t * 132.0 / 60) + 1) % 3 for b in late]
     assert len(late) > 15 and np.mean(right) > 0.9
@@ -101,22 +101,22 @@ def test_the_one_of_equal_kicks_is_where_they_began_and_does_not_wander(silence_
 def test_a_beat_that_the_hand_has_put_is_not_moved(hand, monkeypatch):
     analyser, leaned = Analyser(), []
     hear(bars(0, 15.0), analyser)
-    beating.mark_one(analyser.beat, 15.0) if hand == "mark" else beating.nudge(analyser.beat, 0.1)
-    monkeypatch.setattr(beating, "_lean", lambda *given: leaned.append(given))
+    beat_hand.mark_downbeat(analyser.beat, 15.0) if hand == "mark" else beat_hand.nudge(analyser.beat, 0.1)
+    monkeypatch.setattr(beat_judge, "lean", lambda *given: leaned.append(given))
     hear(bars(0, 15.0), analyser)
     assert not leaned
-    beating.listen_anew(analyser.beat)
+    beat_hand.listen_anew(analyser.beat)
     hear(bars(0, 5.0), analyser)
     assert leaned
 
 
 @pytest.mark.parametrize("strength", [2.0, -2.0])
 def test_leaning_moves_the_phase_and_leaves_the_tempo_as_likely_as_it_was(strength):
-    intervals, offsets, _, _ = beating._space(beating.USUAL_BPM)
+    intervals, offsets, _, _ = tempo_filter.state_space(tempo_filter.USUAL_BPM)
     belief = np.random.default_rng(1).random(offsets[-1])
     moved = belief.copy()
-    beating._lean(moved, offsets, beating._circle(), 48.0, 0.25, strength)
-    near = [i for i, n in enumerate(intervals) if abs(n / 48.0 - 1) < beating.NEAR]
+    tempo_filter.lean(moved, offsets, tempo_filter.circle_of(), 48.0, 0.25, strength)
+    near = [i for i, n in enumerate(intervals) if abs(n / 48.0 - 1) < tempo_filter.NEAR]
     low, high = offsets[near[0]], offsets[near[-1] + 1]
     assert moved[low:high].sum() == pytest.approx(belief[low:high].sum())
     np.testing.assert_array_equal(moved[:low], belief[:low])
@@ -130,22 +130,22 @@ def test_leaning_moves_the_phase_and_leaves_the_tempo_as_likely_as_it_was(streng
 
 
 def test_how_sure_the_one_is():
-    state = beating.BeatState()
-    assert beating.one_likelihood(state) == pytest.approx(0.25)
+    state = beat_state.BeatState()
+    assert beat_state.downbeat_likelihood(state) == pytest.approx(0.25)
     state.ones[:] = (0.0, 3.0, 0.0, 0.0)
-    assert beating.one_likelihood(state) == pytest.approx(np.exp(3) / (np.exp(3) + 3))
+    assert beat_state.downbeat_likelihood(state) == pytest.approx(np.exp(3) / (np.exp(3) + 3))
     state.beats_a_bar, state.one = 2, 0
-    assert beating.one_likelihood(state) == pytest.approx(1 / (np.exp(3) + 1))
-    beating.mark_one(state, 0.0)
-    assert beating.one_likelihood(state) == 1.0
+    assert beat_state.downbeat_likelihood(state) == pytest.approx(1 / (np.exp(3) + 1))
+    beat_hand.mark_downbeat(state, 0.0)
+    assert beat_state.downbeat_likelihood(state) == 1.0
 
 
 def test_what_is_said_of_a_beat_does_not_depend_on_where_those_before_it_were_told():
     """A beat that has just moved by half is judged by what was heard there, so that it does not move back."""
     analyser = Analyser()
     hear(bars(0, 15.0), analyser)
-    beat, interval = analyser.beat, 60.0 / 112.0 / beating.HOP_S
-    end = (27 * 60.0 / 112.0 + beating.HEARD_LATE_S) / beating.HOP_S - 1.0
+    beat, interval = analyser.beat, 60.0 / 112.0 / onset_curve.HOP_S
+    end = (27 * 60.0 / 112.0 + onset_curve.HEARD_LATE_S) / onset_curve.HOP_S - 1.0
     on, between = metre.judge(beat.metre, beat.steps - 1, end, interval)
     moved, _ = metre.judge(beat.metre, beat.steps - 1, end - 0.5 * interval, interval)
     np.testing.assert_array_equal(moved, between)

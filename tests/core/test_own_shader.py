@@ -114,7 +114,7 @@ def test_its_parameters_can_be_moved_like_any_other():
     show = own_show(code=GOOD)
     router = Router()
     router.configure(show)
-    assert {slot.target: slot.parameter.title for slot in router.slots if slot.part == "mine"} == {
+    assert {entry.target: entry.parameter.title for entry in router.indices if entry.part == "mine"} == {
         "mine.knob_1": "Slow turn",
         "mine.knob_2": "Depth",
         "mine.knob_3": "Width",
@@ -125,7 +125,7 @@ def test_its_parameters_can_be_moved_like_any_other():
         update={"routes": [Route(id="r", signal="level", targets=["mine.knob_2"], low=1.0, high=9.0)]}
     )
     performer = Performer(moved)
-    assert performer.router.troubles() == {}
+    assert performer.router.faults() == {}
     one = next(one for one in performer.plan.passes if one.name == "mine")
     assert {u.name for u in one.uniforms} == {
         "u_knob_1",
@@ -152,6 +152,6 @@ def test_a_new_text_keeps_what_has_the_same_name_and_begins_the_rest_anew():
 
 def test_a_text_that_is_no_shader_draws_nothing_and_stops_nothing():
     performer = Performer(own_show(code="this is a poem"))
-    assert [slot for slot in performer.router.slots if slot.part == "mine"] == []
+    assert [entry for entry in performer.router.indices if entry.part == "mine"] == []
     assert "mine" in [one.name for one in performer.plan.passes]
     performer.tick()

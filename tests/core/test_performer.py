@@ -53,7 +53,7 @@ def test_blocks_follow_the_frame_clock_without_drift():
 
 def test_the_picture_and_the_lamp_move_with_the_low_end(samples):
     performer, radii, lamps, heard = Performer(demo_show()), [], [], 0
-    place = performer.router.places["ring.radius"]
+    place = performer.router.index_of["ring.radius"]
     for number in range(1, 8 * 60):
         while heard < blocks_due(number):
             performer.hear(samples[heard * BLOCK : (heard + 1) * BLOCK])
@@ -78,10 +78,18 @@ def test_a_hit_reaches_exactly_one_frame(samples):
     assert frames == hits > 5
 
 
-def test_blackout_sends_zeros_and_keeps_sending(samples):
-    performer = Performer(demo_show().model_copy(update={"blackout": True}))
+@pytest.mark.parametrize(
+    ("blackout", "lamps_lit", "pictures_lit"),
+    [("off", True, True), ("all", False, False), ("lights", False, True), ("pictures", True, False)],
+)
+def test_blackout_darkens_lamps_and_pictures_or_one_of_both(samples, blackout, lamps_lit, pictures_lit):
+    """Zeros are sent: the lamps' stream does not stop. The last float of the picture is its light."""
+    performer = Performer(demo_show().model_copy(update={"blackout": blackout}))
     performer.hear(samples[:BLOCK])
-    assert performer.tick().universes[1].sum() == 0
+    frame = performer.tick()
+    light = performer.plan.passes[-1].uniforms[-1]
+    assert light.name == "u_light" and frame.uniforms[light.offset] == float(pictures_lit)
+    assert bool(frame.universes[1].sum()) == lamps_lit == bool(frame.lamps[0, 3])
 
 
 BLOCKS = st.dictionaries(

@@ -9,6 +9,7 @@ from fulgura.core.kinds.parameters import Number, Unit, param
 from fulgura.core.kinds.registry import Kind, KindInfo
 from fulgura.core.performer import Performer
 from fulgura.core.picture.compiler import compile_look
+from fulgura.core.picture.plan_builder import readable
 from fulgura.core.picture.plan import Plan
 from fulgura.core.picture.shaders import files, shader
 from fulgura.core.routing.router import Router
@@ -16,7 +17,7 @@ from fulgura.core.show.commands.layers import new_effect, new_layer, without_par
 from fulgura.core.show.commands.looks import new_look
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, EditError, RemoveItem, apply
-from fulgura.core.show.events import Edited, GivenBack, Held
+from fulgura.core.show.events import EditMade, OverrideReleased, OverrideSet
 from fulgura.core.show.looks import Layer, Look
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Route
@@ -27,7 +28,7 @@ from fulgura.demo.show import demo_show, gallery_show
 def compiled(show: Show) -> Plan:
     router = Router()
     router.configure(show)
-    return compile_look(show.looks[0], router.places)
+    return compile_look(show.looks[0], readable(router.index_of, len(router.hand)))
 
 
 def with_look(**changes) -> Show:
@@ -55,7 +56,7 @@ def test_a_pass_reads_only_what_was_drawn_before_it():
     drawn = {"nothing"}
     for one in plan.passes:
         for source in one.inputs:
-            assert source.data or source.image or source.ago or source.target in drawn
+            assert source.data or source.image or source.history_offset or source.target in drawn
         drawn.add(one.target)
 
 
@@ -74,7 +75,7 @@ def test_uniforms_carry_the_live_values():
     values = {u.name: frame.uniforms[u.offset : u.offset + u.size] for u in ring.uniforms}
     assert values["u_sides"][0] == 8.0 and values["u_width"][0] == pytest.approx(0.02)
     np.testing.assert_allclose(
-        values["u_tint"], performer.router.live[performer.router.places["ring.tint"] :][:3]
+        values["u_tint"], performer.router.live[performer.router.index_of["ring.tint"] :][:3]
     )
 
 
@@ -110,13 +111,13 @@ def test_what_is_chosen_and_moved_by_nothing_is_a_constant_of_the_shader():
         return "const float u_blend" not in text
 
     assert not blend()
-    performer.act(Held(target="lantern-mix.blend", value="add"))
+    performer.act(OverrideSet(target="lantern-mix.blend", value="add"))
     assert blend(), "a hand that holds it must have its way"
-    performer.act(GivenBack(target="lantern-mix.blend", glide_ms=0.0))
+    performer.act(OverrideReleased(target="lantern-mix.blend", glide_ms=0.0))
     route = Route(id="b", signal="hit-kick", targets=["lantern-mix.blend"], low=0.0, high=5.0)
-    performer.act(Edited(edit=AddItem(path="/routes", item=route.model_dump())))
+    performer.act(EditMade(edit=AddItem(path="/routes", item=route.model_dump())))
     assert blend(), "a route moves it"
-    performer.act(Edited(edit=RemoveItem(path="/routes/b")))
+    performer.act(EditMade(edit=RemoveItem(path="/routes/b")))
     assert not blend()
 
 
@@ -141,7 +142,7 @@ def test_a_count_that_nothing_moves_is_what_the_loop_of_a_shader_runs_to():
     assert "const float u_count = 3.000000000" in text(), (
         "of whole numbers there are few, so few shaders are made"
     )
-    performer.act(Held(target="bells-source.count", value=5.0))
+    performer.act(OverrideSet(target="bells-source.count", value=5.0))
     assert "const float u_count" not in text(), "a hand that holds it must have its way"
 
 
@@ -193,7 +194,7 @@ def test_only_feedback_keeps_its_last_picture():
     plan = compiled(demo_show())
     assert [(t.name, t.history) for t in plan.targets if t.history] == [("feedback", 1)]
     feedback = next(one for one in plan.passes if one.fragment == "feedback.frag")
-    assert [i.ago for i in feedback.inputs] == [0, 1]
+    assert [i.history_offset for i in feedback.inputs] == [0, 1]
 
 
 def test_each_layer_reads_what_lies_below_it_and_writes_elsewhere():
@@ -253,7 +254,7 @@ def test_a_copied_look_moves_as_the_first_one_does_and_shares_no_part_with_it():
 def test_a_show_without_a_look_is_a_dark_picture_not_an_error():
     performer = Performer(Show(name="Empty"))
     performer.hear(np.zeros((256, 2)))
-    assert performer.tick().uniforms.size == 0 and performer.plan.passes[-1].target == "screen"
+    assert performer.tick().uniforms.tolist() == [1.0] and performer.plan.passes[-1].target == "screen"
 
 
 def test_every_source_and_effect_names_a_shader_that_exists():
@@ -335,7 +336,7 @@ def test_every_signal_has_a_name_and_a_plain_explanation():
         "beat",
         "beat-phase",
         "bar-phase",
-        "mover-tide",
+        "modulator-tide",
     ]
     assert all(row.name and row.help.endswith(".") for row in rows)
 
@@ -343,7 +344,7 @@ def test_every_signal_has_a_name_and_a_plain_explanation():
 def test_every_look_of_the_demo_compiles_within_fourteen_passes_and_every_route_of_it_finds_its_target():
     show = gallery_show()
     performer = Performer(show)
-    assert performer.router.troubles() == {} and len(show.looks) == 12
+    assert performer.router.faults() == {} and len(show.looks) == 12
     used = {part.kind for look in show.looks for part in look.parts()}
     # A picture and a shader of one's own are what the show does not come with.
     assert used >= (Source.kinds.keys() | Effect.kinds.keys()), (

@@ -2,8 +2,9 @@
 
 import pytest
 
+from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.performer import Performer
-from fulgura.core.routing.slots import slots
+from fulgura.core.routing.indices import indices
 from fulgura.core.show.commands.band_sets import BAND_PRESETS, take_bands
 from fulgura.core.show.commands.inputs import catch_hits, new_band, own_hits, without_band
 from fulgura.core.show.commands.routes import new_route
@@ -72,14 +73,14 @@ def test_new_bands_and_routes_get_ids_of_their_own():
         show, _ = apply(show, edit)
         seen.add(band)
     assert len(seen) == 5 and len(own_hits("x" * 48)) <= 48
-    slot = next(slot for slot in slots(show) if slot.target == "ring.width")
+    entry = next(entry for entry in indices(show) if entry.target == "ring.width")
     for kind, shapers in (
         ("hits", ["pulse"]),
         ("phase", []),
         ("level", ["range", "smooth"]),
         ("descriptor", ["range", "smooth"]),
     ):
-        show, _ = apply(show, new_route(show, "hit-kick", kind, [slot.target], slot.parameter, 0.02)[0])
+        show, _ = apply(show, new_route(show, "hit-kick", kind, [entry.target], entry.parameter, 0.02)[0])
         assert [part.kind for part in show.routes[-1].shapers] == shapers
     assert (
         len({route.id for route in show.routes}) == 8
@@ -92,7 +93,8 @@ def test_a_route_whose_band_is_gone_says_so_and_the_show_goes_on():
     show, _ = apply(demo_show(), take_bands(demo_show(), "Eight octaves"))
     performer = Performer(show)
     performer.tick()
-    assert performer.router.troubles() == {"r1": "Its signal is gone.", "r3": "Its signal is gone."}
+    gone = Fault.of(FaultCode.SIGNAL_GONE)
+    assert performer.router.faults() == {"r1": gone, "r3": gone}
 
 
 def test_twenty_four_bands_and_no_more():

@@ -1,5 +1,5 @@
-"""Routes and movers: hand and live values, turns, mixes, rings, hands on values; edits change only what they
-touch.
+"""Routes and modulators: hand and live values, turns, mixes, rings, hands on values; edits change only what
+they touch.
 """
 
 import math
@@ -9,11 +9,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.faults import FaultCode
+from fulgura.core.kinds.tick import TickContext
 from fulgura.core.routing.router import Router
 from fulgura.core.show.edits import SetValue, apply
 from fulgura.core.show.part import Part
-from fulgura.core.show.routes import Made, Route
+from fulgura.core.show.routes import NamedModulator, Route
 from fulgura.demo.show import demo_show
 
 DT = 1 / 60
@@ -37,25 +38,27 @@ def part(kind: str, id: str = "", **values) -> Part:
     return Part(id=id or kind, kind=kind, values=values)
 
 
-def tick(made: Router, hits: dict | None = None, now: Moment | None = None, **signals: float) -> np.ndarray:
+def tick(
+    made: Router, hits: dict | None = None, now: TickContext | None = None, **signals: float
+) -> np.ndarray:
     values, fallen = np.zeros(len(made.signals)), np.zeros(len(made.signals), dtype=np.int64)
     for name, value in signals.items():
         values[made.order[name.replace("_", "-") if name.replace("_", "-") in made.order else name]] = value
     for name, count in (hits or {}).items():
         fallen[made.order[name]] = count
         values[made.order[name]] = float(count > 0)
-    return made.tick(values, fallen, now or Moment())
+    return made.tick(values, fallen, now or TickContext())
 
 
 def live(made: Router, target: str, **signals: float) -> float:
-    return tick(made, **signals)[made.places[target]]
+    return tick(made, **signals)[made.index_of[target]]
 
 
 def test_a_route_moves_its_parameter_and_nothing_else():
     made = router(route())
     before = made.hand.copy()
     after = tick(made, band_low=0.5)
-    place = made.places["ring.radius"]
+    place = made.index_of["ring.radius"]
     assert after[place] == pytest.approx(0.4)
     np.testing.assert_array_equal(np.delete(after, place), np.delete(before, place))
 
@@ -97,12 +100,12 @@ def test_several_routes_are_mixed_as_the_show_says(how, wanted):
 
 def test_colours_choices_and_toggles_can_be_moved():
     made = router(route(target="ring.tint", low="#000000", high="#ffffff"))
-    np.testing.assert_allclose(tick(made, band_low=0.25)[made.places["ring.tint"] :][:3], [0.25] * 3)
-    lfo = Made(id="a", name="Sway", part=part("lfo", "sway"))
+    np.testing.assert_allclose(tick(made, band_low=0.25)[made.index_of["ring.tint"] :][:3], [0.25] * 3)
+    lfo = NamedModulator(id="a", name="Sway", part=part("lfo", "sway"))
     made = router(
         route(target="sway.shape", low=0, high=4),
         route(id="s", target="sway.once", low=0, high=1),
-        movers=[lfo],
+        modulators=[lfo],
     )
     assert [live(made, "sway.shape", band_low=x) for x in (0.0, 0.3, 1.0)] == [0.0, 1.0, 4.0]
     assert [live(made, "sway.once", band_low=x) for x in (0.4, 0.6)] == [0.0, 1.0]
@@ -123,7 +126,7 @@ def test_each_hit_goes_to_the_next_of_several_targets_and_is_shaped_there():
     seen = []
     for _ in range(4):
         values = tick(made, hits={"hit-kick": 1})
-        seen.append([round(float(values[made.places[t]]), 3) for t in targets])
+        seen.append([round(float(values[made.index_of[t]]), 3) for t in targets])
         for _ in range(30):
             tick(made)
     assert [row.index(0.3) for row in seen] == [0, 1, 2, 0]
@@ -177,7 +180,7 @@ def test_editing_one_route_compiles_one_and_keeps_what_all_remember():
     assert made.compiled == compiled + 2
     after = tick(made, band_low=1.0, band_mid=1.0)
     for target in ("ring.radius", "feedback.fade"):
-        assert abs(after[made.places[target]] - before[made.places[target]]) < 0.05
+        assert abs(after[made.index_of[target]] - before[made.index_of[target]]) < 0.05
 
 
 def test_taking_a_route_away_leaves_the_others_as_they_are():
@@ -191,47 +194,49 @@ def test_taking_a_route_away_leaves_the_others_as_they_are():
     tick(made, hits={"hit-kick": 1})
     made.configure(show.model_copy(update={"routes": routes[1:]}))
     after = tick(made)
-    assert after[made.places["feedback.fade"]] == 0.995 and after[
-        made.places["ring.radius"]
+    assert after[made.index_of["feedback.fade"]] == 0.995 and after[
+        made.index_of["ring.radius"]
     ] == pytest.approx(0.3)
 
 
 def test_movers_move_and_can_be_moved():
-    sway = Made(id="a", name="Sway", part=part("lfo", "sway", by="seconds", rate=1.0, shape="saw"))
-    made = router(route(signal="mover-a"), movers=[sway])
+    sway = NamedModulator(id="a", name="Sway", part=part("lfo", "sway", by="seconds", rate=1.0, shape="saw"))
+    made = router(route(signal="modulator-a"), modulators=[sway])
     values = [live(made, "ring.radius") for _ in range(60)]
     np.testing.assert_allclose(values, 0.2 + 0.4 * np.arange(1, 61) / 60 % 0.4, atol=1e-9)
     # The fader's own level is a parameter like any other.
-    fader = Made(id="f", name="Hand", part=part("fader", "hand", level=0.25))
+    fader = NamedModulator(id="f", name="Hand", part=part("fader", "hand", level=0.25))
     made = router(
-        route(signal="mover-f"), route(id="s", target="hand.level", low=0.0, high=1.0), movers=[fader]
+        route(signal="modulator-f"), route(id="s", target="hand.level", low=0.0, high=1.0), modulators=[fader]
     )
     assert live(made, "ring.radius", band_low=0.75) == pytest.approx(0.2 + 0.4 * 0.75)
 
 
 @pytest.mark.parametrize(
-    "movers",
+    "modulators",
     [
-        [Made(id="a", name="A", part=part("lfo", "a"))],
+        [NamedModulator(id="a", name="A", part=part("lfo", "a"))],
         [
-            Made(id="a", name="A", part=part("sum", "a", words="b")),
-            Made(id="b", name="B", part=part("sum", "b", words="a + low")),
+            NamedModulator(id="a", name="A", part=part("formula", "a", words="b")),
+            NamedModulator(id="b", name="B", part=part("formula", "b", words="a + low")),
         ],
     ],
 )
-def test_what_goes_round_in_a_ring_is_named_and_the_show_goes_on(movers):
+def test_what_goes_round_in_a_ring_is_named_and_the_show_goes_on(modulators):
     made = router(
         route(
             id="ring",
-            signal="mover-a",
-            target=f"{movers[0].part.id}.{'rate' if len(movers) == 1 else 'nothing'}",
+            signal="modulator-a",
+            target=f"{modulators[0].part.id}.{'rate' if len(modulators) == 1 else 'nothing'}",
             low=0.1,
             high=5.0,
         ),
         route(id="fine"),
-        movers=movers,
+        modulators=modulators,
     )
-    words = made.troubles().get("ring", "") + str(made.mover_troubles())
+    found = [*made.faults().values(), *made.modulator_faults().values()]
+    words = " ".join(fault.text for fault in found)
+    assert FaultCode.RING in {fault.code for fault in found}
     assert "ring: A → " in words
     assert live(made, "ring.radius", band_low=1.0) == pytest.approx(0.6)
 
@@ -249,23 +254,23 @@ def test_what_goes_round_in_a_ring_is_named_and_the_show_goes_on(movers):
 )
 def test_what_is_wrong_with_a_route_is_named_and_stops_nothing(change, words):
     made = router(route(**change), route(id="fine", target="ring.width", low=0.0, high=0.5))
-    assert words in made.troubles()["r"]
+    assert words in made.faults()["r"].text
     assert live(made, "ring.width", band_low=1.0) == pytest.approx(0.5)
 
 
 def test_a_runaway_shaper_chain_stops_nothing():
     made = router(route(shapers=[part("gain", f"g{i}", gain=16.0) for i in range(8)]))
     assert math.isfinite(live(made, "ring.radius", band_low=1.0))
-    assert "too large" in made.troubles()["r"]
+    assert made.faults()["r"].code == FaultCode.TOO_LARGE
 
 
 def test_a_grabbed_value_stays_with_the_hand_and_glides_back():
     made = router(route())
-    place = made.places["ring.radius"]
+    place = made.index_of["ring.radius"]
     tick(made, band_low=1.0)
-    made.hands.hold("ring.radius", [1.5])
+    made.overrides.set("ring.radius", [1.5])
     assert live(made, "ring.radius", band_low=1.0) == 1.5
-    made.hands.give_back("ring.radius", 0.5)
+    made.overrides.release("ring.radius", 0.5)
     way = [tick(made, band_low=1.0)[place] for _ in range(31)]
     assert (
         1.4 < way[0] < 1.5
@@ -291,12 +296,12 @@ def test_a_change_with_a_glide_goes_there_without_a_leap():
 def test_each_route_tells_how_far_it_moved_in_the_last_bar():
     made = router(route(), route(id="s", signal="band-mid", target="ring.width", low=0.0, high=1.0))
     for n in range(60):
-        tick(made, band_low=0.5 + 0.3 * math.sin(n / 5), now=Moment(bars=int(n == 59)))
-    assert made.facts()[0, 1] == pytest.approx(0.6, abs=0.02) and made.facts()[1, 1] == 0.0
+        tick(made, band_low=0.5 + 0.3 * math.sin(n / 5), now=TickContext(bars=int(n == 59)))
+    assert made.telemetry()[0, 1] == pytest.approx(0.6, abs=0.02) and made.telemetry()[1, 1] == 0.0
 
 
 def test_a_clamped_target_is_told_of():
     made = router(route(low=0.0, high=5.0))
     for _ in range(600):
         tick(made, band_low=1.0)
-    assert made.facts()[0, 2] > 0.9
+    assert made.telemetry()[0, 2] > 0.9

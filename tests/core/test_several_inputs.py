@@ -62,8 +62,8 @@ def test_each_input_hears_what_it_would_hear_alone(two, sounds):
         expected = [frame.signals[single_names.index(mine)] for frame in single]
         assert np.allclose([frame.signals[names.index(theirs)] for frame in together], expected), mine
     # Lamp Room goes at 124, Fog Signal at 92: both are known at once.
-    assert performer.ears[MAIN].analyser.beat.bpm == pytest.approx(124, abs=2)
-    assert performer.ears[place].analyser.beat.bpm == pytest.approx(92, abs=2)
+    assert performer.listeners[MAIN].analyser.beat.bpm == pytest.approx(124, abs=2)
+    assert performer.listeners[place].analyser.beat.bpm == pytest.approx(92, abs=2)
 
 
 def test_every_signal_says_which_input_it_listens_to(two):
@@ -97,12 +97,14 @@ def test_what_is_heard_later_stands_on_the_main_clock(two, sounds):
 def test_a_route_follows_the_other_input_and_rests_when_it_is_silent(two, sounds):
     show, place = two
     performer = Performer(show)
-    slot = next(slot for slot in performer.router.slots if slot.target == "ring.width")
-    show, _ = apply(show, new_route(show, f"level@{place}", "level", [slot.target], slot.parameter, 0.02)[0])
+    entry = next(entry for entry in performer.router.indices if entry.target == "ring.width")
+    show, _ = apply(
+        show, new_route(show, f"level@{place}", "level", [entry.target], entry.parameter, 0.02)[0]
+    )
     _, frames = perform(show, {MAIN: np.tile(SILENT, (3000, 1)), place: sounds[1]}, 4)
-    assert np.ptp([frame.live[slot.index] for frame in frames]) > 0.01
+    assert np.ptp([frame.live[entry.index] for frame in frames]) > 0.01
     _, frames = perform(show, {MAIN: sounds[1]}, 4)
-    assert np.ptp([frame.live[slot.index] for frame in frames[120:]]) < 1e-3
+    assert np.ptp([frame.live[entry.index] for frame in frames[120:]]) < 1e-3
 
 
 def test_an_input_goes_with_its_bands_and_hits_and_comes_back(two):
@@ -130,10 +132,10 @@ def test_a_band_of_one_input_leaves_the_others_alone(two, sounds):
     edit, band = new_band(show, 500, 900, place=place)
     edited, _ = apply(show, edit)
     performer, _ = perform(show, {MAIN: sounds[0], place: sounds[1]}, 2)
-    state = performer.ears[MAIN].analyser._bank.state.copy()
+    state = performer.listeners[MAIN].analyser._bank.state.copy()
     performer.configure(edited)
-    assert np.array_equal(performer.ears[MAIN].analyser._bank.state, state)
-    assert band in performer.ears[place].band_order and band not in performer.ears[MAIN].band_order
+    assert np.array_equal(performer.listeners[MAIN].analyser._bank.state, state)
+    assert band in performer.listeners[place].band_order and band not in performer.listeners[MAIN].band_order
 
 
 @pytest.mark.parametrize(

@@ -28,7 +28,7 @@ from fulgura.core.kinds.shapers.range import Range
 from fulgura.core.kinds.shapers.smooth import Smooth
 from fulgura.core.kinds.shapers.step import Step
 from fulgura.core.kinds.shapers.toggle import Toggle
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.tick import TickContext
 
 DT = 1 / 60
 TRAINS = st.lists(st.integers(0, 3), min_size=1, max_size=80)
@@ -102,7 +102,7 @@ def test_own_points_agree_with_numpy():
 def test_gain_invert_and_mix_are_what_their_names_say():
     assert out(Gain(gain=-2.0, offset=1.0), [0.25]) == [0.5]
     assert out(Invert(), [0.2]) == [0.8]
-    other = [Moment(values=np.array([0.5]), hits=np.array([0]), order={"level": 0})]
+    other = [TickContext(values=np.array([0.5]), hits=np.array([0]), order={"level": 0})]
     for how, wanted in (
         ("sum", 0.9),
         ("largest", 0.5),
@@ -180,19 +180,19 @@ def test_a_delay_of_a_beat_goes_with_the_tempo():
     got = Delay(by="beats", beats=1.0).run(
         [float(n) for n in range(60)],
         [int(n == 5) for n in range(60)],
-        [Moment(beats=b, beat_s=20 * DT) for b in beats],
+        [TickContext(beats=b, beat_s=20 * DT) for b in beats],
     )
     assert got[1].tolist().index(1) == 25 and got[0][30] == 10.0
 
 
 def test_a_delay_that_overflows_lets_out_early_what_waited_longest():
-    slow = [Moment(beats=0.0001 * n, beat_s=10.0) for n in range(400)]
+    slow = [TickContext(beats=0.0001 * n, beat_s=10.0) for n in range(400)]
     assert Delay(by="beats", beats=1.0).run([1.0] * 400, [1] * 400, slow)[1].sum() >= 400 - 256
 
 
 def test_quantise_rounds_and_waits_for_the_beat():
     assert out(Quantise(count=3), [0.1, 0.3, 0.6, 0.9]) == [0.0, 0.5, 0.5, 1.0]
-    beats = [Moment(fallen=int(n % 4 == 0), bars=int(n % 8 == 0)) for n in range(1, 13)]
+    beats = [TickContext(fallen=int(n % 4 == 0), bars=int(n % 8 == 0)) for n in range(1, 13)]
     got, fell = Quantise(to="beat").run([0.0, 0.7, 0.5] + [0.0] * 9, [0, 1, 1] + [0] * 9, beats)
     assert fell.tolist() == [0, 0, 0, 1] + [0] * 8 and got[3] == 0.5 and got[4] == 0.0
     assert out(Quantise(to="bar"), [n / 10 for n in range(12)], moments=beats)[7:] == [0.7] * 5
@@ -228,7 +228,9 @@ def test_hold_takes_the_value_at_the_hit_or_a_seeded_random_one():
 
 
 def test_a_trigger_counts_the_hits_of_another_signal():
-    moments = [Moment(values=np.array([0.9]), hits=np.array([h]), order={"hit-kick": 0}) for h in (0, 1, 0)]
+    moments = [
+        TickContext(values=np.array([0.9]), hits=np.array([h]), order={"hit-kick": 0}) for h in (0, 1, 0)
+    ]
     assert out(Hold(trigger="hit-kick"), [0.1, 0.2, 0.3], moments=moments) == [0.0, 0.2, 0.2]
     assert Pulse(trigger="hit-kick").run([0.0] * 3, moments=moments)[0][1] == 0.9
 

@@ -8,7 +8,8 @@ from fulgura.core.kinds.registry import FAMILIES, KindInfo
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, EditError, MoveItem, RemoveItem, SetValue, Together, apply
 from fulgura.core.show.part import Part
-from fulgura.demo.show import demo_show, starter_show
+from fulgura.core.show.starter import starter_show
+from fulgura.demo.show import demo_show
 
 EDITS = st.one_of(
     st.floats(0, 2).map(
@@ -21,7 +22,7 @@ EDITS = st.one_of(
     st.integers(0, 999).map(
         lambda n: AddItem(
             path="/routes",
-            item={"id": f"n{n}", "signal": "beat", "target": "ring.turn", "low": 0, "high": 90},
+            item={"id": f"n{n}", "signal": "beat", "target": "ring.rotation", "low": 0, "high": 90},
         )
     ),
     st.booleans().map(lambda v: SetValue(path="/blackout", value=v)),

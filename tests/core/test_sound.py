@@ -8,8 +8,9 @@ from hypothesis import strategies as st
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
 from fulgura.core.kinds.listening import DRUMS
-from fulgura.core.sound import bands, drums, hits, perceptron, second_look, spectrum
+from fulgura.core.sound import bands, hits, spectrum
 from fulgura.core.sound.analyser import USUAL_BANDS, USUAL_DETECTORS, Analyser, BandSetting
+from fulgura.core.sound.models import drums, perceptron, verification
 from fulgura.core.synthesis.house_band import HouseBand
 from fulgura.demo.tracks import lamp_room
 
@@ -157,11 +158,11 @@ def test_what_came_near_is_shown_with_its_reason():
 
 def test_a_second_look_is_taken_only_where_something_may_be_told():
     settings, states = hits.settings_of((hits.Detector("kick", "kick"),), ()), hits.new_states(1)
-    assert not hits.wonders(settings, states, odds(0.1, 0.9, 0.9)) and hits.wonders(
+    assert not hits.needs_verification(settings, states, odds(0.1, 0.9, 0.9)) and hits.needs_verification(
         settings, states, odds(0.3, 0.0, 0.0)
     )
     states["looks"] = 1
-    assert hits.wonders(settings, states, odds(0.0, 0.0, 0.0))
+    assert hits.needs_verification(settings, states, odds(0.0, 0.0, 0.0))
 
 
 def test_what_is_quieter_than_the_least_level_never_counts():
@@ -238,7 +239,7 @@ def test_the_network_does_not_care_for_the_level():
 
 
 @pytest.mark.parametrize(
-    "weights", [drums.weights(), second_look.weights()], ids=["first look", "second look"]
+    "weights", [drums.weights(), verification.weights()], ids=["first look", "second look"]
 )
 def test_drums_are_judged_by_the_mean_of_what_the_networks_say(weights):
     w1, b1, w2, b2, w3, b3 = weights
@@ -256,22 +257,22 @@ def test_drums_are_judged_by_the_mean_of_what_the_networks_say(weights):
 
 def test_the_second_look_sees_what_was_said_lately_the_latest_first():
     said, seen, features, activations = (
-        drums.nothing_said(),
-        np.zeros(second_look.FEATURES, np.float32),
+        drums.unasked_log_odds(),
+        np.zeros(verification.FEATURES, np.float32),
         np.zeros(drums.FEATURES, np.float32),
         np.zeros(3),
     )
     state, squares = drums.new_state(), np.full(len(drums.BANDS), 1e-3)
     for _ in range(2):
         drums.hear(state, squares, features, *drums.weights(), said)
-    second_look.look(features, said, seen)
+    verification.look(features, said, seen)
     np.testing.assert_array_equal(seen[: drums.FEATURES], features)
     np.testing.assert_allclose(
         seen[drums.FEATURES : drums.FEATURES + 6],
-        np.clip(said[:2].ravel(), -second_look.LIMIT, second_look.LIMIT),
+        np.clip(said[:2].ravel(), -verification.LIMIT, verification.LIMIT),
         rtol=1e-6,
     )
-    assert (seen[drums.FEATURES + 6 :] == -second_look.LIMIT).all(), "before that nothing was said"
+    assert (seen[drums.FEATURES + 6 :] == -verification.LIMIT).all(), "before that nothing was said"
     drums.lately(said, activations)
     np.testing.assert_allclose(activations, 1 / (1 + np.exp(-said[:2].max(axis=0))))
 

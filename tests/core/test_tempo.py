@@ -5,8 +5,8 @@ import numpy as np
 import pytest
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import Analyser
+from fulgura.core.sound.beat import beat_clock, beat_state, onset_curve, tempo_filter
 from fulgura.core.synthesis import kit
 from fulgura.demo.tracks import Score
 
@@ -25,7 +25,7 @@ def rhythm(bpm: float, seconds: float = 26.0, pattern: str = "broken") -> Score:
     return score
 
 
-def listen(samples: np.ndarray) -> tuple[Analyser, list[beating.Beat]]:
+def listen(samples: np.ndarray) -> tuple[Analyser, list[beat_state.Beat]]:
     analyser = Analyser()
     return analyser, [
         beat
@@ -87,27 +87,27 @@ def test_beats_never_come_too_close():
 
 
 def test_the_belief_stays_a_probability():
-    state = beating.BeatState()
+    state = beat_state.BeatState()
     samples = rhythm(120.0, 6.0).finished().mean(axis=1).astype(float)
-    for i in range(beating.WINDOW, len(samples), beating.HOP):
-        beating.track(state, samples[i - beating.WINDOW : i], i / SAMPLE_RATE)
-        if state.steps % beating.SETTLE_EVERY == 0:
+    for i in range(onset_curve.WINDOW, len(samples), onset_curve.HOP):
+        beat_clock.track(state, samples[i - onset_curve.WINDOW : i], i / SAMPLE_RATE)
+        if state.steps % tempo_filter.SETTLE_EVERY == 0:
             assert state.belief.sum() == pytest.approx(1.0) and state.belief.min() > 0.0
 
 
 def test_the_state_space_covers_the_promised_tempi():
-    intervals, offsets, change, prior = beating._space()
-    assert 60 * beating.RATE / intervals[0] >= 205 and 60 * beating.RATE / intervals[-1] <= 57
-    assert offsets[-1] == intervals.sum() == len(beating._grid())
+    intervals, offsets, change, prior = tempo_filter.state_space()
+    assert 60 * onset_curve.RATE / intervals[0] >= 205 and 60 * onset_curve.RATE / intervals[-1] <= 57
+    assert offsets[-1] == intervals.sum() == len(tempo_filter.beat_grid())
     assert change.shape == (len(intervals),) * 2 and prior.sum() == pytest.approx(1.0)
     # Staying is likelier than any change of tempo.
     assert all(row.argmax() == i for i, row in enumerate(change) if 30 < i < 60)
 
 
 def test_the_grid_has_one_beat_and_three_sixteenths():
-    intervals, offsets, _, _ = beating._space()
+    intervals, offsets, _, _ = tempo_filter.state_space()
     for i, n in enumerate(intervals):
-        places = beating._grid()[offsets[i] : offsets[i + 1]]
+        places = tempo_filter.beat_grid()[offsets[i] : offsets[i + 1]]
         assert (
             places[0] == 3
             and places[round(n / 2)] == 2
@@ -118,8 +118,8 @@ def test_the_grid_has_one_beat_and_three_sixteenths():
 
 
 def test_phase_runs_from_0_to_1_and_back():
-    state = beating.BeatState(next_t=2.0, interval_s=0.5)
-    assert beating.beat_phase(state, 1.5) == pytest.approx(0.0)
-    assert beating.beat_phase(state, 1.75) == pytest.approx(0.5)
-    assert beating.beat_phase(state, 1.99) == pytest.approx(0.98)
-    assert beating.beat_phase(beating.BeatState(), 9.0) == 0.0
+    state = beat_state.BeatState(next_t=2.0, interval_s=0.5)
+    assert beat_state.beat_phase(state, 1.5) == pytest.approx(0.0)
+    assert beat_state.beat_phase(state, 1.75) == pytest.approx(0.5)
+    assert beat_state.beat_phase(state, 1.99) == pytest.approx(0.98)
+    assert beat_state.beat_phase(beat_state.BeatState(), 9.0) == 0.0

@@ -2,14 +2,15 @@
 
 import pytest
 
+from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.shaper import Shaper
-from fulgura.core.routing.facts import Facts, RouteFacts
+from fulgura.core.routing.telemetry import RouteTelemetry, Telemetry
 from fulgura.core.routing.why import why_parameter, why_route, why_signal
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import apply
 from fulgura.core.show.inputs import Input
 from fulgura.core.show.part import Part
-from fulgura.core.show.routes import Made, Route
+from fulgura.core.show.routes import NamedModulator, Route
 from fulgura.core.show.signals import signals
 from fulgura.demo.show import demo_show
 
@@ -21,57 +22,57 @@ def show_with(**changes) -> Show:
     return demo_show().model_copy(update={"routes": [route]})
 
 
-def facts(show: Show, **changes) -> Facts:
+def telemetry(show: Show, **changes) -> Telemetry:
     usual = {
-        "routes": {"r": RouteFacts(peak=0.5, moved=0.8)},
+        "routes": {"r": RouteTelemetry(peak=0.5, moved=0.8)},
         "peaks": {one.id: 0.5 for one in signals(show)},
         "levels_dbfs": {"main": -12.0},
         "signals": {one.id: one for one in signals(show)},
     }
-    return Facts(**{**usual, **changes})
+    return Telemetry(**{**usual, **changes})
 
 
 @pytest.mark.parametrize(
     ("change", "measured", "words"),
     [
-        ({"muted": True}, RouteFacts(0.5, 0.5), "Muted"),
-        ({"amount": 0.0}, RouteFacts(0.5, 0.5), "amount is 0"),
-        ({"high": 0.2}, RouteFacts(0.5, 0.0), "no width"),
+        ({"muted": True}, RouteTelemetry(0.5, 0.5), "Muted"),
+        ({"amount": 0.0}, RouteTelemetry(0.5, 0.5), "amount is 0"),
+        ({"high": 0.2}, RouteTelemetry(0.5, 0.0), "no width"),
         (
             {"shapers": [Part(id="g", kind="gate", values={"threshold": 0.45})]},
-            RouteFacts(0.31, 0.0),
+            RouteTelemetry(0.31, 0.0),
             "peak 0.31 of 0.45",
         ),
         (
             {"shapers": [Part(id="r", kind="range", values={"low": 0.5})]},
-            RouteFacts(0.3, 0.0),
+            RouteTelemetry(0.3, 0.0),
             "below its range from 0.50",
         ),
         (
             {"shapers": [Part(id="t", kind="toggle")]},
-            RouteFacts(0.5, 0.0),
+            RouteTelemetry(0.5, 0.0),
             "counts hits, and a level has none",
         ),
-        ({}, RouteFacts(0.5, 0.5, 0.92), "92% of the time"),
-        ({}, RouteFacts(0.5, 0.0), "did not change in the last bar"),
-        ({}, RouteFacts(0.5, 0.5, 0.0, "Goes round in a ring: A → A."), "ring"),
-        ({}, RouteFacts(0.5, 0.5, 0.0, "What it moved is gone."), "gone"),
+        ({}, RouteTelemetry(0.5, 0.5, 0.92), "92% of the time"),
+        ({}, RouteTelemetry(0.5, 0.0), "did not change in the last bar"),
+        ({}, RouteTelemetry(0.5, 0.5, 0.0, Fault.of(FaultCode.RING, names="A → A")), "ring"),
+        ({}, RouteTelemetry(0.5, 0.5, 0.0, Fault.of(FaultCode.TARGET_GONE)), "gone"),
         (
             {"low": "#000000", "high": "#ffffff"},
-            RouteFacts(0.5, 0.5, 0.0, "It needs two numbers, not colours."),
+            RouteTelemetry(0.5, 0.5, 0.0, Fault.of(FaultCode.NEEDS_NUMBERS)),
             "two numbers",
         ),
     ],
 )
 def test_a_route_that_does_not_move_says_why_and_its_cure_can_be_made(change, measured, words):
     show = show_with(**change)
-    reason = why_route(show, show.routes[0], facts(show, routes={"r": measured}))
+    reason = why_route(show, show.routes[0], telemetry(show, routes={"r": measured}))
     assert words in reason.text and reason.cure
     if reason.edit is not None:
         cured, _ = apply(show, reason.edit)
         assert cured != show
         after = (
-            why_route(cured, cured.routes[0], facts(cured, routes={"r": RouteFacts(0.5, 0.5)}))
+            why_route(cured, cured.routes[0], telemetry(cured, routes={"r": RouteTelemetry(0.5, 0.5)}))
             if cured.routes
             else None
         )
@@ -82,13 +83,18 @@ def test_a_route_that_does_not_move_says_why_and_its_cure_can_be_made(change, me
 
 def test_a_moving_route_has_nothing_to_explain():
     show = demo_show()
-    assert why_route(show, show.routes[0], facts(show, routes={"r1": RouteFacts(0.5, 0.4)})) is None
+    assert why_route(show, show.routes[0], telemetry(show, routes={"r1": RouteTelemetry(0.5, 0.4)})) is None
 
 
 @pytest.mark.parametrize(
     ("changes", "measured", "signal", "words"),
     [
-        ({}, {"troubles": {"main": "The device is gone."}}, "band-low", "device is gone"),
+        (
+            {},
+            {"faults": {"main": Fault.of(FaultCode.DEVICE_GONE, device="The box", why="pulled")}},
+            "band-low",
+            "The box is not there",
+        ),
         ({}, {"playing": {"main": False}}, "band-low", "paused"),
         ({}, {"levels_dbfs": {"main": -90.0}}, "band-low", "Nothing is heard"),
         (
@@ -102,22 +108,34 @@ def test_a_moving_route_has_nothing_to_explain():
         ({}, {}, "band-low", "silent while"),
         ({}, {}, "band-gone", "gone"),
         (
-            {"movers": [Made(id="a", name="Sum", part=Part(id="sum", kind="sum", values={"words": "lwo"}))]},
-            {"movers": {"sum": "There is no signal called “lwo”."}},
-            "mover-a",
+            {
+                "modulators": [
+                    NamedModulator(
+                        id="a", name="Formula", part=Part(id="sum", kind="formula", values={"words": "lwo"})
+                    )
+                ]
+            },
+            {"modulators": {"sum": Fault.of(FaultCode.UNKNOWN_NAME, name="lwo")}},
+            "modulator-a",
             "“lwo”",
         ),
         (
-            {"movers": [Made(id="a", name="Sway", part=Part(id="sway", kind="lfo", values={"once": True}))]},
+            {
+                "modulators": [
+                    NamedModulator(
+                        id="a", name="Sway", part=Part(id="sway", kind="lfo", values={"once": True})
+                    )
+                ]
+            },
             {},
-            "mover-a",
+            "modulator-a",
             "of which signal is not said",
         ),
     ],
 )
 def test_a_signal_at_rest_says_why(changes, measured, signal, words):
     show = demo_show().model_copy(update=changes)
-    reason = why_signal(show, signal, facts(show, peaks={}, **measured))
+    reason = why_signal(show, signal, telemetry(show, peaks={}, **measured))
     assert words in reason.text
     if reason.edit is not None:
         apply(show, reason.edit)
@@ -127,10 +145,10 @@ def test_a_parameter_says_who_holds_it_what_hides_it_and_that_nothing_moves_it()
     show = demo_show()
 
     def words(show, target, **changes):
-        return " ".join(reason.text for reason in why_parameter(show, target, facts(show, **changes)))
+        return " ".join(reason.text for reason in why_parameter(show, target, telemetry(show, **changes)))
 
     assert "Nothing moves it" in words(show, "ring.width")
-    assert "hand holds it" in words(show, "ring.radius", held={"ring.radius"})
+    assert "hand holds it" in words(show, "ring.radius", overridden={"ring.radius"})
     hidden = show.model_copy(deep=True)
     hidden.looks[0].layers[0].visible = False
     assert "layer is hidden" in words(hidden, "ring.radius")

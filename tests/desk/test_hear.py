@@ -307,5 +307,5 @@ def test_gain_goes_on_a_midi_fader(demo, chromium):
         "the gain",
     )
     page.get_by_role("button", name="Gain: let the fader go").click()
-    wait_for(lambda: not demo.show()["document"]["controls"], 5, "its freedom")
+    wait_for(lambda: not demo.show()["document"]["mappings"], 5, "its freedom")
     page.close()

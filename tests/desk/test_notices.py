@@ -77,6 +77,6 @@ def test_nothing_is_left_behind_when_the_launcher_itself_is_killed(own):
     _, alive = psutil.wait_procs(children, timeout=25)
     assert alive == []
     # The folder can be used again at once: no lock, no half-open database is in the way.
-    again = start_stack(own.places.data)
+    again = start_stack(own.folders.data)
     assert again.show()["document"]["name"] == "Night at Vesper Point"
     assert again.stop() == 0

@@ -166,8 +166,8 @@ LOOKS = {
     "shape.frag": source("shape"),
     "gradient.frag": source("gradient", level=4.0),
     "rings.frag": source("rings"),
-    "colour.frag": source("plain", tint="#40a0ff"),
-    "shape.frag star": source("shape", sides=5.0, star=0.5, filled=False, turn=10.0),
+    "colour.frag": source("solid", tint="#40a0ff"),
+    "shape.frag star": source("shape", sides=5.0, star=0.5, filled=False, rotation=10.0),
     "spectrum.frag": source("spectrum", floor=0.0),
     "spectrum.frag round dots": source("spectrum", style="dots", form="round", floor=0.1, mirrored=False),
     "spectrum.frag round ends": source("spectrum", floor=0.0, rounded=True, count=12.0, scale="evenly in Hz"),
@@ -185,17 +185,17 @@ LOOKS = {
     "channels.frag": effect("channels", outward=0.5),
     "bend.frag": effect("bend"),
     "bend.frag twist": effect("bend", form="twist"),
-    "fold.frag": effect("fold", turn=20.0),
-    "repeat.frag": effect("repeat", across=0.2),
+    "fold.frag": effect("fold", rotation=20.0),
+    "repeat.frag": effect("repeat", x=0.2),
     "mosaic.frag": effect("mosaic", cells=30.0, tones=5.0),
     "film.frag": effect("film", grain=0.0),
     "freeze.frag": effect("freeze", hold=0.5),
     "flash.frag": effect("flash", amount=0.4),
     "ring.frag circle": look(ring()),
-    "ring.frag polygon bent by the sound": look(ring(sides=5.0, ripple=0.6, turn=20.0, glow=1.0)),
+    "ring.frag polygon bent by the sound": look(ring(sides=5.0, ripple=0.6, rotation=20.0, glow=1.0)),
     "feedback.frag": look(
         ring(width=0.02),
-        [Part(id="feedback", kind="feedback", values={"turn": 3.0, "across": 1.0, "hue": 20.0})],
+        [Part(id="feedback", kind="feedback", values={"rotation": 3.0, "x": 1.0, "hue": 20.0})],
     ),
     "grade.frag": look(
         ring(level=4.0, glow=1.0),
@@ -216,14 +216,14 @@ LOOKS = {
     ),
     "layer.frag and screen.frag": look(ring(tint="#40ff80")),
     "layer.frag placed": placed(
-        across=0.3,
-        up=-0.2,
+        x=0.3,
+        y=-0.2,
         scale=0.7,
-        turn=25.0,
-        anchor_across=0.4,
-        anchor_up=0.1,
+        rotation=25.0,
+        anchor_x=0.4,
+        anchor_y=0.1,
         flip="both",
-        beyond="mirror images",
+        wrap="mirror images",
         left=0.1,
         opacity=0.9,
     ),
@@ -239,9 +239,9 @@ LOOKS = {
     ),
     "text.frag": source("text", words="VESPER/POINT 9", spacing=0.2),
     "text.frag outline": source("text", face="even", outline=1.0, wave=0.2, fit=True),
-    "solid.frag boxes": source("lattice", orbit=25.0, rise=20.0),
+    "solid.frag boxes": source("lattice", azimuth=25.0, elevation=20.0),
     "solid.frag balls": source("lattice", solid="ball", form="ring", parallel=True),
-    "focus.frag": source("lattice", orbit=25.0, rise=20.0, aperture=0.5, focus=2.6),
+    "focus.frag": source("lattice", azimuth=25.0, elevation=20.0, aperture=0.5, focus=2.6),
     "solid.frag relief": source("relief", form="ball", waves=1.0),
     "camera.frag": source("camera"),
     "mask.frag": masked(),
@@ -286,7 +286,7 @@ def test_both_executors_show_a_picture_alike(bench_page, stack, tmp_path, fit):
         "RGBA",
     )
     drawn.save(tmp_path / "squares.png")
-    stored = Stored(id="p", name="Squares", **take_in(tmp_path / "squares.png", stack.places.pictures))
+    stored = Stored(id="p", name="Squares", **take_in(tmp_path / "squares.png", stack.folders.pictures))
     show = demo_show().model_copy(
         update={
             "looks": [source("picture", file="p", fit=fit, zoom=0.9)],
@@ -298,7 +298,7 @@ def test_both_executors_show_a_picture_alike(bench_page, stack, tmp_path, fit):
     performer.hear(np.zeros((BLOCK, 2)))
     messages = [wire.encode(performer.packet(performer.tick()))]
     python, page = (
-        in_python(performer.plan, messages, stack.places.pictures),
+        in_python(performer.plan, messages, stack.folders.pictures),
         in_the_page(bench_page, performer.plan, messages),
     )
     difference = np.abs(python - page)
@@ -310,9 +310,9 @@ def test_both_executors_show_the_same_picture_of_a_clip(bench_page, stack, clear
     """Each unpacks JPEG or WebP with its own decoder."""
     key = f"clip-{'a' if clear else 'b'}{'0' * 23}"
     rng = np.random.default_rng(4)
-    with Writer(stack.places.pictures / f"{key}.zip", 320, 180, 30.0) as reel:
+    with Writer(stack.folders.pictures / f"{key}.zip", 320, 180, 30.0) as intra_clip:
         for _ in range(12):
-            reel.add(
+            intra_clip.add(
                 np.kron(
                     rng.integers(0, 256, (9, 16, 4 if clear else 3), dtype=np.uint8),
                     np.ones((20, 20, 1), dtype=np.uint8),
@@ -327,12 +327,12 @@ def test_both_executors_show_the_same_picture_of_a_clip(bench_page, stack, clear
         performer.hear(np.zeros((BLOCK, 2)))
         messages.append(wire.encode(performer.packet(performer.tick())))
     python, page = (
-        in_python(performer.plan, messages, stack.places.pictures),
+        in_python(performer.plan, messages, stack.folders.pictures),
         in_the_page(bench_page, performer.plan, messages),
     )
     difference = np.abs(python - page)
     assert python.max() > 100 and difference.mean() <= MEAN and np.quantile(difference, 0.999) <= TAIL
-    assert np.abs(python - in_python(performer.plan, messages[:3], stack.places.pictures)).mean() > 20, (
+    assert np.abs(python - in_python(performer.plan, messages[:3], stack.folders.pictures)).mean() > 20, (
         "another picture a few frames before"
     )
 
@@ -366,7 +366,7 @@ def test_both_executors_cross_from_look_to_look_alike(bench_page, samples, how):
             "looks": [looks[0], rename(looks[1])],
             "look": "test",
             "beside": "other",
-            "crossing": Part(id="crossing", kind="crossing", values={"share": 0.4, "how": how}),
+            "crossfade": Part(id="crossfade", kind="look-crossfade", values={"share": 0.4, "how": how}),
         }
     )
     performer = Performer(show)
@@ -430,7 +430,9 @@ def test_feedback_energy_is_the_geometric_series():
     series).
     """
     source = ring(radius=0.0, width=1.0, softness=0.0, glow=0.0, level=0.05, tint="#ffffff")
-    still = Part(id="feedback", kind="feedback", values={"scale": 1.0, "turn": 0.0, "fade": 0.8, "hue": 0.0})
+    still = Part(
+        id="feedback", kind="feedback", values={"scale": 1.0, "rotation": 0.0, "fade": 0.8, "hue": 0.0}
+    )
     plan, messages = frames(look(source, [still]), np.zeros((BLOCK * 200, 2)), 12)
     executor = Executor(*SIZE)
     try:
@@ -451,7 +453,7 @@ def over(blend: str, below: str, above: str, opacity: float = 1.0) -> Look:
         return Layer(
             id=id,
             name=id,
-            source=Part(id=f"{id}-plain", kind="plain", values={"tint": tint}),
+            source=Part(id=f"{id}-plain", kind="solid", values={"tint": tint}),
             mix=Part(id=f"{id}-mix", kind="over", values=mix),
         )
 
@@ -555,7 +557,7 @@ def test_a_layer_is_placed_turned_over_and_cut():
             id="ramp",
             kind="gradient",
             values={
-                "turn": 0.0,
+                "rotation": 0.0,
                 "from_colour": "#000000",
                 "middle_colour": "#bcbcbc",
                 "to_colour": "#ffffff",
@@ -575,19 +577,19 @@ def test_a_layer_is_placed_turned_over_and_cut():
     plain = row()
     assert (np.diff(plain) >= -1).all() and plain[-1] > 240
     np.testing.assert_allclose(row(flip="left and right"), plain[::-1], atol=3)
-    moved = row(across=0.5)
+    moved = row(x=0.5)
     np.testing.assert_allclose(moved[50:300], plain[5:255], atol=4)
-    assert moved[:40].max() == 0 and row(across=0.5, beyond="mirror images")[:40].min() >= 0
+    assert moved[:40].max() == 0 and row(x=0.5, wrap="mirror images")[:40].min() >= 0
     cut = row(left=0.25, right=0.25)
     assert cut[:78].max() == 0 and cut[242:].max() == 0 and cut[100] == pytest.approx(plain[100], abs=2)
     np.testing.assert_allclose(row(scale=0.5)[81:239], plain[2:318:2], atol=4)
     # Sized or turned about another point, that point stays where it is: half a height to the right is pixel
     # 160 + 45.
     assert (
-        row(scale=0.5, anchor_across=0.5)[205] == pytest.approx(plain[205], abs=2)
+        row(scale=0.5, anchor_x=0.5)[205] == pytest.approx(plain[205], abs=2)
         and abs(row(scale=0.5)[205] - plain[205]) > 10
     )
-    assert row(turn=90.0, anchor_across=0.5)[204] == pytest.approx(plain[204], abs=3)
+    assert row(rotation=90.0, anchor_x=0.5)[204] == pytest.approx(plain[204], abs=3)
 
 
 def test_the_compositing_is_source_over():

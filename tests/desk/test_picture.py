@@ -142,7 +142,7 @@ def test_a_look_lies_beside_the_shown_one_and_is_mixed_by_hand(page, demo):
     share = page.get_by_test_id("beside").get_by_role("slider", name="Share")
     share.focus()
     page.keyboard.press("End")
-    wait_for(lambda: document(demo)["crossing"]["values"]["share"] == 1.0, 5, "the share")
+    wait_for(lambda: document(demo)["crossfade"]["values"]["share"] == 1.0, 5, "the share")
     page.get_by_label("Fog bank beside the shown look").click(force=True)
     wait_for(lambda: document(demo)["beside"] == "", 5, "alone again")
 

@@ -1,5 +1,5 @@
-"""The Route column as a performer uses it: carried, typed and drawn routes, steps, movers, presets, hands,
-why not.
+"""The Route column as a performer uses it: carried, typed and drawn routes, steps, modulators, presets,
+hands, why not.
 """
 
 import pytest
@@ -14,8 +14,10 @@ from tests.desk.helpers import ROUTES, document, open_column
 
 def value_of(demo, target: str) -> float:
     """The live value of a parameter as the engine publishes it."""
-    slot = next(one for one in demo.call("GET", "/layout")[1]["layout"]["slots"] if one["target"] == target)
-    return float(live(demo, 0.15, [BlockId.LIVE])[0][-1].blocks[BlockId.LIVE][slot["index"]])
+    entry = next(
+        one for one in demo.call("GET", "/layout")[1]["layout"]["indices"] if one["target"] == target
+    )
+    return float(live(demo, 0.15, [BlockId.LIVE])[0][-1].blocks[BlockId.LIVE][entry["index"]])
 
 
 def carry(page, signal: str, target: str) -> None:
@@ -114,16 +116,16 @@ def test_steps_are_saved_taken_and_their_users_follow(page, demo):
 
 def test_a_mover_is_made_drawn_and_shows_what_is_wrong(page, demo):
     open_column(page, "2")
-    page.get_by_role("tab", name="Movers").click()
+    page.get_by_role("tab", name="Modulators").click()
     page.locator("button.button", has_text="Pattern").click()
-    made = wait_for(lambda: document(demo)["movers"][1], 5, "the pattern")
+    made = wait_for(lambda: document(demo)["modulators"][1], 5, "the pattern")
     card = page.locator(f"[data-mover={made['id']}]")
     step = card.get_by_role("slider", name="Step 2")
     step.focus()
     page.keyboard.press("ArrowUp")
-    wait_for(lambda: document(demo)["movers"][1]["part"]["values"]["steps"][1] == 0.05, 5, "the step")
+    wait_for(lambda: document(demo)["modulators"][1]["part"]["values"]["steps"][1] == 0.05, 5, "the step")
     page.locator("button.button", has_text="Expression").click()
-    made = wait_for(lambda: document(demo)["movers"][2], 5, "the expression")
+    made = wait_for(lambda: document(demo)["modulators"][2], 5, "the expression")
     card = page.locator(f"[data-mover={made['id']}]")
     words = card.get_by_label("Is", exact=True)
     words.fill("low + lwo")

@@ -10,12 +10,12 @@ import zmq
 
 from fulgura import bus
 from fulgura.core import wire
-from fulgura.core.routing.slots import slots
+from fulgura.core.routing.indices import indices
 from fulgura.core.show.edits import SetValue
-from fulgura.core.show.events import Edited
+from fulgura.core.show.events import EditMade
 from fulgura.core.wire import BlockId
 from fulgura.demo.show import demo_show
-from fulgura.folders import Places
+from fulgura.folders import Folders
 from fulgura.supervisor import child_environment
 
 TRIES = 60
@@ -24,14 +24,14 @@ TRIES = 60
 @pytest.fixture
 def engine(tmp_path):
     """An engine process that plays the demo show, and both ends of its bus: (Caller, SUB socket)."""
-    places = Places(tmp_path / "data")
-    places.make()
+    folders = Folders(tmp_path / "data")
+    folders.make()
     process = subprocess.Popen(
-        [sys.executable, "-m", "fulgura.engine", str(places.data)], env=child_environment()
+        [sys.executable, "-m", "fulgura.engine", str(folders.data)], env=child_environment()
     )
     context = zmq.Context()
-    caller, frames = bus.Caller(places.run, context), context.socket(zmq.SUB)
-    frames.connect(bus.addresses(places.run)[0])
+    caller, frames = bus.Caller(folders.run, context), context.socket(zmq.SUB)
+    frames.connect(bus.addresses(folders.run)[0])
     frames.subscribe(bus.FRAME)
     show = demo_show()
     try:
@@ -61,7 +61,7 @@ def newest(frames: zmq.Socket, seen: wire.Packet) -> wire.Packet:
 
 def test_an_edit_is_on_the_output_within_two_frames_of_its_arrival(engine):
     caller, frames = engine
-    index = next(slot.index for slot in slots(demo_show()) if slot.target == "ring.ripple")
+    index = next(entry.index for entry in indices(demo_show()) if entry.target == "ring.ripple")
     until = time.monotonic() + 60
     while time.monotonic() < until:
         assert frames.poll(60_000)
@@ -74,7 +74,7 @@ def test_an_edit_is_on_the_output_within_two_frames_of_its_arrival(engine):
         wanted = round(0.1 + 0.01 * attempt, 3)
         time.sleep(0.05 + float(rng.random()) / 30)  # At any moment within a tick.
         sent = newest(frames, now)
-        event = Edited(
+        event = EditMade(
             edit=SetValue(path="/looks/lantern-tunnel/layers/lantern/source/values/ripple", value=wanted)
         ).model_dump()
         caller.send("edit", event=event, revision=attempt + 2, **{"from": attempt + 1})

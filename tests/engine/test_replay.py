@@ -14,7 +14,7 @@ from fulgura.core.performer import Performer
 from fulgura.core.show.commands.presets import keep, recall
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import EditError, SetValue
-from fulgura.core.show.events import BeatTurned, Edited, GivenBack, Held
+from fulgura.core.show.events import BeatTurned, EditMade, OverrideReleased, OverrideSet
 from fulgura.core.synthesis.house_band import HouseBand
 from fulgura.demo.show import demo_show
 from fulgura.engine.main import Engine
@@ -32,19 +32,19 @@ def hands(seed: int) -> dict[int, list]:
     for frame in sorted(rng.integers(10, FRAMES, 400).tolist()):
         x = float(rng.random())
         event = [
-            Edited(edit=SetValue(path="/routes/r1/high", value=0.4 + x)),
-            Edited(
+            EditMade(edit=SetValue(path="/routes/r1/high", value=0.4 + x)),
+            EditMade(
                 edit=SetValue(path="/routes/r1/shapers/smooth/values/release", value=round(900 * x, 1)),
                 glide_ms=300,
             ),
-            Edited(edit=SetValue(path="/movers/tide/part/values/beats", value=1.0 + 8 * x)),
-            Edited(edit=SetValue(path="/routes/r3/muted", value=x > 0.5), glide_beats=1.0),
-            Held(target="ring.radius", value=x),
-            Held(target="feedback.turn"),
-            GivenBack(glide_ms=500 * x),
+            EditMade(edit=SetValue(path="/modulators/tide/part/values/beats", value=1.0 + 8 * x)),
+            EditMade(edit=SetValue(path="/routes/r3/muted", value=x > 0.5), glide_beats=1.0),
+            OverrideSet(target="ring.radius", value=x),
+            OverrideSet(target="feedback.rotation"),
+            OverrideReleased(glide_ms=500 * x),
             BeatTurned(what="nudge", value=0.01),
-            Held(target="gone.x", value=1),
-            Edited(edit=SetValue(path="/routes/none/high", value=1)),
+            OverrideSet(target="gone.x", value=1),
+            EditMade(edit=SetValue(path="/routes/none/high", value=1)),
         ][int(rng.integers(10))]
         done.setdefault(frame, []).append(event)
     return done
@@ -76,7 +76,7 @@ def played_live(folder: Path, recorded: dict[int, list]) -> str:
         for number in range(1, FRAMES + 1):
             revision = engine.revision
             for event in recorded.get(number, []):
-                if isinstance(event, Edited):
+                if isinstance(event, EditMade):
                     engine.obey(
                         [
                             {
@@ -101,7 +101,7 @@ def played_live(folder: Path, recorded: dict[int, list]) -> str:
 
 
 def played_again(recorded: dict[int, list]) -> str:
-    """The performer alone, fed with the same sound and the same hands."""
+    """The performer alone, fed with the same sound and the same overrides."""
     show = house_show()
     performer, band, again, heard = Performer(show), HouseBand(show.seed), sha256(), 0
     for number in range(1, FRAMES + 1):
@@ -127,17 +127,19 @@ def test_a_preset_recalled_with_a_glide_is_replayed_too():
         edit, preset = keep(performer.show, "layer", "lantern", "Now")
         for number in range(1, 240):
             if number == 30:
-                performer.act(Edited(edit=edit))
+                performer.act(EditMade(edit=edit))
             if number == 60:
                 performer.act(
-                    Edited(
+                    EditMade(
                         edit=SetValue(
                             path="/looks/lantern-tunnel/layers/lantern/source/values/radius", value=1.5
                         )
                     )
                 )
             if number == 120:
-                performer.act(Edited(edit=recall(performer.show, performer.show.presets[0]), glide_beats=2.0))
+                performer.act(
+                    EditMade(edit=recall(performer.show, performer.show.presets[0]), glide_beats=2.0)
+                )
             performer.hear(noise)
             sums.update(wire.encode(performer.packet(performer.tick())))
         return sums.hexdigest()

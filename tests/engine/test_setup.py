@@ -88,9 +88,10 @@ def test_what_judges_the_beat_is_compiled_before_a_show_starts():
     sounded.
     """
     check = (
-        "from fulgura.core.sound import cut, metre, perceptron, rivals, tempo; print({len(f.signatures) for f"
-        " in (cut.features, tempo._lean, metre.note, metre.lay, perceptron.ask, rivals._strongest,"
-        " rivals.favour)})"
+        "from fulgura.core.sound.beat.tempo_filter import lean;"
+        "from fulgura.core.sound.models import hypotheses, metre, perceptron, track_change;"
+        "print({len(f.signatures) for f in (track_change.features, lean, metre.keep_step,"
+        " metre.beat_features, perceptron.ask, hypotheses._strongest, hypotheses.favour)})"
     )
     environment = {**os.environ, "PYTHONPATH": str(setup.ROOT / "src")}
     done = subprocess.run(

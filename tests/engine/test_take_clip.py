@@ -11,7 +11,7 @@ import psutil
 import pytest
 
 from fulgura.media import take_in_clip as take_clip
-from fulgura.media.intra_clip import NoReel, Reel, Reels, Writer
+from fulgura.media.intra_clip import IntraClip, IntraClips, NoIntraClip, Writer
 from fulgura.media.take_in_clip import ClipError, probe, take_in
 from fulgura.supervisor import child_environment
 
@@ -64,7 +64,7 @@ def test_every_container_becomes_a_reel_of_the_same_pictures(tmp_path, name, cod
         capture_output=True,
     ).stdout
     wanted = np.frombuffer(raw, np.uint8).reshape(180, 320, 3).astype(float)
-    ours = Reels(tmp_path).reel(found["key"]).texels(10)[::-1, :, :3].astype(float)
+    ours = IntraClips(tmp_path).intra_clip(found["key"]).texels(10)[::-1, :, :3].astype(float)
     assert np.abs(ours - wanted).mean() < 6.0
 
 
@@ -76,7 +76,7 @@ def test_clear_places_stay_clear_and_are_multiplied_where_light_adds_up(tmp_path
         sound=False,
     )
     found = take_in(half, tmp_path)
-    r, _, _, a = Reels(tmp_path).reel(found["key"]).texels(2)[32, 32].astype(float)
+    r, _, _, a = IntraClips(tmp_path).intra_clip(found["key"]).texels(2)[32, 32].astype(float)
     # sRGB (IEC 61966-2-1) of full red's light times a half is 188.
     assert a == pytest.approx(128, abs=4) and r == pytest.approx(188, abs=6)
 
@@ -168,20 +168,20 @@ def reel_of(path, frames: int, size: tuple[int, int] = (1280, 720)):
         .repeat(8, axis=0)
         .repeat(8, axis=1)
     )
-    with Writer(path, *size, 25.0) as reel:
+    with Writer(path, *size, 25.0) as intra_clip:
         for number in range(frames):
-            reel.add(noise + np.uint8(number * 2))
+            intra_clip.add(noise + np.uint8(number * 2))
     return path
 
 
 def test_any_picture_is_one_read_away_within_twenty_milliseconds(tmp_path):
     reel_of(tmp_path / "clip-a.zip", 60)
-    reels, times = Reels(tmp_path), []
+    intra_clips, times = IntraClips(tmp_path), []
     for number in random.Random(2).choices(range(60), k=60):
         started = (
             time.thread_time()
         )  # What it takes of the processor: the host may lend it to others meanwhile.
-        pixels = reels.reel("clip-a").texels(number)
+        pixels = intra_clips.intra_clip("clip-a").texels(number)
         times.append(time.thread_time() - started)
         assert pixels.shape == (720, 1280, 4) and pixels[..., :3].mean() == pytest.approx(
             number * 2 + 19.5, abs=2.0
@@ -192,21 +192,21 @@ def test_any_picture_is_one_read_away_within_twenty_milliseconds(tmp_path):
 def test_ten_thousand_seeks_leave_nothing_behind(tmp_path):
     for name in range(20):
         reel_of(tmp_path / f"clip-{name}.zip", 20, (64, 36))
-    reels, rng, process = Reels(tmp_path), random.Random(3), psutil.Process()
+    intra_clips, rng, process = IntraClips(tmp_path), random.Random(3), psutil.Process()
     for _ in range(500):
-        reels.reel(f"clip-{rng.randrange(20)}").texels(rng.randrange(20))
+        intra_clips.intra_clip(f"clip-{rng.randrange(20)}").texels(rng.randrange(20))
     files, memory = process.num_fds(), process.memory_info().rss
     for _ in range(10_000):
-        reels.reel(f"clip-{rng.randrange(20)}").texels(rng.randrange(20))
+        intra_clips.intra_clip(f"clip-{rng.randrange(20)}").texels(rng.randrange(20))
     assert process.num_fds() <= files + 2 and process.memory_info().rss - memory < 8 * 2**20
-    reels.close()
+    intra_clips.close()
 
 
 def test_what_is_not_there_is_said(tmp_path):
     (tmp_path / "clip-bad.zip").write_bytes(b"no reel")
     reel_of(tmp_path / "clip-good.zip", 2, (64, 36))
-    reels = Reels(tmp_path)
+    intra_clips = IntraClips(tmp_path)
     for key, number in (("clip-none", 0), ("clip-bad", 0), ("../clip-good", 0), ("clip-good", 2)):
-        with pytest.raises(NoReel):
-            reels.reel(key).picture(number)
-    assert Reel(tmp_path / "clip-good.zip").frames == 2
+        with pytest.raises(NoIntraClip):
+            intra_clips.intra_clip(key).picture(number)
+    assert IntraClip(tmp_path / "clip-good.zip").frames == 2

@@ -134,7 +134,7 @@ def test_lamp_channels_are_linear_light_times_level():
     show = demo_show()
     router = Router()
     router.configure(show)
-    frame = universes(show.lamps, router.places, router.live, blackout=False)[1]
+    frame = universes(show.lamps, router.folders, router.live, blackout=False)[1]
     # IEC 61966-2-1 by hand: #ff8a3d is 1.0, 0.2542, 0.0467 in linear light; the level is 0.1.
     np.testing.assert_allclose(frame[:3], [25.5, 6.48, 1.19], atol=0.51)
     assert frame[3:].sum() == 0

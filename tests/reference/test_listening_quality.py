@@ -11,13 +11,13 @@ import pytest
 import soundfile
 from scipy.signal import correlate
 
-from bench import kits, pieces
 from bench.listening import _ones, _relock, judge, listen, summary, table
-from bench.rhythms import PATTERNS, Clip, Recipe, play, recipes, written
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
-from fulgura.core.sound import tempo
 from fulgura.core.sound.analyser import Analyser
-from fulgura.core.sound.tempo import Beat
+from fulgura.core.sound.beat import beat_judge, tempo_filter
+from fulgura.core.sound.beat.beat_state import Beat
+from training.material import kits, pieces
+from training.material.rhythms import PATTERNS, Clip, Recipe, play, recipes, written
 
 KITS = ["own-6", "own-7"]
 
@@ -67,7 +67,7 @@ def test_a_new_tempo_is_locked_for_comparing_the_likeliest(monkeypatch):
     """
     clip = play(Recipe("new", "hop", 159.0, "own-7", 18, jitter=0.005, snr_db=25, end_bpm=115.0, jump=True))
     with monkeypatch.context() as patch:
-        patch.setattr(tempo, "DOUBT", 0.0)
+        patch.setattr(beat_judge, "DOUBT", 0.0)
         assert max(judge(clip)["relock_s"]) > 6.0
     assert max(judge(clip)["relock_s"]) <= 6.0
 
@@ -78,10 +78,10 @@ def test_a_new_tempo_is_met_sooner_for_being_let_in_on_a_beat(monkeypatch):
     """
     clip = play(Recipe("cut", "hop", 103.0, "own-7", 21, jitter=0.005, snr_db=25, end_bpm=150.0, jump=True))
     with monkeypatch.context() as patch:
-        patch.setattr(tempo, "CUT", 0.0)
-        tempo._space.cache_clear()
+        patch.setattr(tempo_filter, "CUT", 0.0)
+        tempo_filter.state_space.cache_clear()
         assert judge(clip)["relock_beats"] > 5
-    tempo._space.cache_clear()
+    tempo_filter.state_space.cache_clear()
     assert judge(clip)["relock_beats"] <= 4
 
 
@@ -91,7 +91,7 @@ def test_the_off_beat_of_a_swung_rhythm_is_left_for_the_beat(monkeypatch):
     """
     clip = play(Recipe("off", "funk", 150.0, "own-6", 1, swing=0.62, jitter=0.01, snr_db=10))
     with monkeypatch.context() as patch:
-        patch.setattr(tempo, "LEAN", 0.0)
+        patch.setattr(beat_judge, "LEAN", 0.0)
         assert judge(clip)["beat_f"] < 0.3
     row = judge(clip)
     assert row["beat_f"] >= 0.9 and row["one"] >= 0.9

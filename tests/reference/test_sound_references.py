@@ -14,8 +14,8 @@ from scipy.signal import sosfilt, sosfreqz
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.listening import SLOPES
 from fulgura.core.sound import bands, levels, spectrum
-from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import USUAL_BANDS
+from fulgura.core.sound.beat import onset_curve
 from fulgura.demo.tracks import TRACKS
 from fulgura.engine.analyze import analyze
 
@@ -145,13 +145,15 @@ def test_the_flux_lateness_is_what_clicks_measure():
     samples = np.zeros(SAMPLE_RATE)
     click = SAMPLE_RATE // 2
     samples[click] = 1.0
-    state, rises = beating.Flux(), []
-    for end in range(beating.WINDOW, SAMPLE_RATE, beating.HOP):
-        whole, _ = beating.flux(state, samples[end - beating.WINDOW : end])
+    state, rises = onset_curve.Flux(), []
+    for end in range(onset_curve.WINDOW, SAMPLE_RATE, onset_curve.HOP):
+        whole, _ = onset_curve.flux(state, samples[end - onset_curve.WINDOW : end])
         rises.append((whole, end))
     peak_end = max(rises)[1]
-    middle = peak_end - beating.WINDOW / 2
-    assert abs((middle - click) / SAMPLE_RATE - beating.FLUX_LATENESS_S) < 2 * beating.HOP / SAMPLE_RATE
+    middle = peak_end - onset_curve.WINDOW / 2
+    assert (
+        abs((middle - click) / SAMPLE_RATE - onset_curve.FLUX_LATENESS_S) < 2 * onset_curve.HOP / SAMPLE_RATE
+    )
 
 
 def test_analyze_prints_the_promised_fields(heard):
@@ -202,7 +204,7 @@ def test_files_of_any_rate_and_kind_are_heard(tmp_path, rate, channels, kind):
     [
         ("empty.wav", b"", "empty"),
         ("text.mp3", b"no sound in here" * 40, "damaged"),
-        ("cut.flac", b"fLaC\0\0", "damaged"),
+        ("track_change.flac", b"fLaC\0\0", "damaged"),
         ("nothing.wav", None, "no sound in it"),
         ("gone.wav", False, "no file"),
     ],

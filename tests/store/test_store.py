@@ -4,13 +4,13 @@ import subprocess
 
 import orjson
 import pytest
+from fulgura.web.show import OpenShow, Saver
 
 from fulgura.core.show.edits import SetValue
 from fulgura.demo.show import demo_show
-from fulgura.folders import Places
+from fulgura.folders import Folders
 from fulgura.store import server, shows
 from fulgura.store.connection import MIGRATIONS, StoreError, migrate, transaction
-from fulgura.web.show import OpenShow, Saver
 
 WIDTH = "/looks/lantern-tunnel/layers/lantern/source/values/width"
 
@@ -18,15 +18,17 @@ WIDTH = "/looks/lantern-tunnel/layers/lantern/source/values/width"
 class Database:
     """A private server that a test can stop and start."""
 
-    def __init__(self, places: Places) -> None:
-        self.places = places
-        places.make()
-        server.create(places.database)
+    def __init__(self, folders: Folders) -> None:
+        self.folders = folders
+        folders.make()
+        server.create(folders.database)
         self.start()
 
     def start(self) -> None:
-        self.process = subprocess.Popen(server.command(self.places.database, self.places.database_socket))
-        server.wait_until_ready(self.places.database_socket, self.process, self.places.data / "database.log")
+        self.process = subprocess.Popen(server.command(self.folders.database, self.folders.database_socket))
+        server.wait_until_ready(
+            self.folders.database_socket, self.process, self.folders.data / "database.log"
+        )
 
     def stop(self) -> None:
         self.process.kill()
@@ -35,24 +37,24 @@ class Database:
 
 @pytest.fixture(scope="module")
 def database(tmp_path_factory):
-    made = Database(Places(tmp_path_factory.mktemp("store") / "data"))
-    migrate(made.places.database_socket)
+    made = Database(Folders(tmp_path_factory.mktemp("store") / "data"))
+    migrate(made.folders.database_socket)
     yield made
     made.stop()
 
 
 @pytest.fixture
 def show(database) -> int:
-    return shows.create(database.places.database_socket, "Test", demo_show().model_dump_json())
+    return shows.create(database.folders.database_socket, "Test", demo_show().model_dump_json())
 
 
 def open_show(database, show) -> OpenShow:
-    return OpenShow(Saver(database.places), shows.load(database.places.database_socket, show))
+    return OpenShow(Saver(database.folders), shows.load(database.folders.database_socket, show))
 
 
 def test_migrations_are_applied_once_and_in_order(database):
-    assert migrate(database.places.database_socket) == []
-    with transaction(database.places.database_socket) as cursor:
+    assert migrate(database.folders.database_socket) == []
+    with transaction(database.folders.database_socket) as cursor:
         cursor.execute("SELECT name FROM migrations ORDER BY name")
         assert [row["name"] for row in cursor.fetchall()] == sorted(
             path.stem for path in MIGRATIONS.glob("*.sql")
@@ -65,7 +67,7 @@ def test_migrations_are_applied_once_and_in_order(database):
 
 
 def test_the_server_opens_no_network_port(database):
-    with transaction(database.places.database_socket) as cursor:
+    with transaction(database.folders.database_socket) as cursor:
         cursor.execute("SHOW VARIABLES LIKE 'skip_networking'")
         assert cursor.fetchone()["Value"] == "ON"
 
@@ -96,8 +98,8 @@ def test_a_new_edit_ends_the_redo(database, show):
 def test_a_save_that_fails_leaves_nothing_half_done(database, show):
     revision = shows.Revision(1, "bad", "{}", "not json at all")
     with pytest.raises(Exception, match="CONSTRAINT|constraint"):
-        shows.save(database.places.database_socket, show, "Test", "{}", 1, revision)
-    stored = shows.load(database.places.database_socket, show)
+        shows.save(database.folders.database_socket, show, "Test", "{}", 1, revision)
+    stored = shows.load(database.folders.database_socket, show)
     assert (
         stored.head == 0
         and stored.revisions == []
@@ -114,17 +116,17 @@ def test_edits_go_on_while_the_database_is_away_and_are_saved_when_it_is_back(da
     assert opened.saver.trouble and opened.show.looks[0].layers[0].source.values["width"] == pytest.approx(
         0.19
     )
-    assert database.places.unsaved.exists()
+    assert database.folders.unsaved.exists()
     # The web process dies too: a new one finds what waited on disk, and saves it once the database is back.
     opened.saver.stop = True
     opened.saver.thread.join(10)
     database.start()
-    recovered = Saver(database.places)
+    recovered = Saver(database.folders)
     assert recovered.wait(10)
-    stored = shows.load(database.places.database_socket, show)
+    stored = shows.load(database.folders.database_socket, show)
     assert stored.head == 10 and len(stored.revisions) == 10
     assert stored.document["looks"][0]["layers"][0]["source"]["values"]["width"] == pytest.approx(0.19)
-    assert not database.places.unsaved.exists()
+    assert not database.folders.unsaved.exists()
 
 
 def test_a_database_that_is_not_there_is_named(tmp_path):

@@ -1,14 +1,20 @@
 """What the numbers in a frame mean."""
 
+from zlib import crc32
+
 from pydantic import BaseModel
 
 from fulgura.core.clock import FRAME_RATE
 from fulgura.core.kinds.display import DISPLAY_BINS, DISPLAY_HIGH_HZ, DISPLAY_LOW_HZ
-from fulgura.core.routing.slots import Slot
+from fulgura.core.routing.indices import ParameterIndex
+from fulgura.core.show.document import Show
 from fulgura.core.show.signals import SignalInfo
+from fulgura.core.sound.hits import REASONS
 
 
 class LampInfo(BaseModel):
+    """A lamp, in the order of the lamps block."""
+
     id: str
     name: str
     universe: int
@@ -55,10 +61,31 @@ class Layout(BaseModel):
     id: int = 0
     inputs: list[InputInfo]
     signals: list[SignalInfo]
-    slots: list[Slot]
+    indices: list[ParameterIndex]
     routes: list[RouteInfo]
     hits: list[HitInfo]
     reasons: list[str]
     lamps: list[LampInfo]
     spectrum: SpectrumInfo = SpectrumInfo()
     frame_rate: int = FRAME_RATE
+
+
+def lay_out(show: Show, signals: list[SignalInfo], indices: list[ParameterIndex]) -> Layout:
+    """The layout of a show's frames. Its id names its content."""
+    routes, first = [], 0
+    for route in show.routes:
+        routes.append(RouteInfo(id=route.id, first=first, shapers=[shaper.id for shaper in route.shapers]))
+        first += len(route.shapers) + 2
+    layout = Layout(
+        inputs=[InputInfo(id=setting.id, name=setting.name) for setting in show.inputs],
+        signals=signals,
+        indices=indices,
+        routes=routes,
+        hits=[HitInfo(id=h.id, input=show.input_of(h), drum=h.drum, listens=h.listens) for h in show.hits],
+        reasons=[reason or "" for reason in REASONS],
+        lamps=[
+            LampInfo(id=lamp.id, name=lamp.name, universe=lamp.universe, address=lamp.address)
+            for lamp in show.lamps
+        ],
+    )
+    return layout.model_copy(update={"id": crc32(layout.model_dump_json().encode())})

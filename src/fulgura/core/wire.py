@@ -42,7 +42,7 @@ class BlockId(IntEnum):
     """Rows of (time, bar position, input): beats announced since the last frame."""
     LAMPS = 10
     """Linear red, green, blue of each lamp as sent, 0..1."""
-    FACTS = 11
+    TELEMETRY = 11
     """Of each route its recent peak, motion in the last bar and clamped share; then the recent peak of each
     signal.
     """

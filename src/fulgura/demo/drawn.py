@@ -70,7 +70,7 @@ def prepare(folder: Path) -> None:
         draft.replace(drawing)
     if not film.is_file():
         draft = film.with_suffix(".new")
-        with Writer(draft, BEAM.width, BEAM.height, BEAM.rate) as reel:
+        with Writer(draft, BEAM.width, BEAM.height, BEAM.rate) as intra_clip:
             for picture in beam():
-                reel.add(picture)
+                intra_clip.add(picture)
         draft.replace(film)

@@ -5,30 +5,30 @@ import shutil
 
 from fulgura.demo.made import COMPOSED, DRAWN, Say, made_once
 from fulgura.demo.media import TITLES
-from fulgura.folders import Places
+from fulgura.folders import Folders
 from fulgura.store import shows, tracks
 
 
-def prepare(places: Places, say: Say, sacn_port: int = 5568) -> None:
+def prepare(folders: Folders, say: Say, sacn_port: int = 5568) -> None:
     """Put in the media that are missing; write the demo show, sending to sacn_port, into an empty
     database.
     """
-    known = {row["id"] for row in tracks.list_tracks(places.database_socket)}
-    new = not shows.list_shows(places.database_socket)
+    known = {row["id"] for row in tracks.list_tracks(folders.database_socket)}
+    new = not shows.list_shows(folders.database_socket)
     wanted = [track for track in TITLES if track in known or new or len(known) < len(TITLES)]
     unknown = [track for track in wanted if track not in known]
     files = (*DRAWN, *(file for track in wanted for file in COMPOSED[track]))
     fresh = {file for track in unknown for file in COMPOSED[track]}
-    missing = [file for file in files if file in fresh or not (places.data / file).is_file()]
+    missing = [file for file in files if file in fresh or not (folders.data / file).is_file()]
     if missing:
         made = made_once(say)
         for file in missing:
-            draft = places.data / f"{file}.part"
+            draft = folders.data / f"{file}.part"
             shutil.copyfile(made / file, draft)
-            draft.replace(places.data / file)
+            draft.replace(folders.data / file)
     for track in unknown:
-        truth = json.loads((places.tracks / f"{track}.json").read_text())
-        tracks.put(places.database_socket, track, truth["title"], truth["seconds"], truth["bpm"])
+        truth = json.loads((folders.tracks / f"{track}.json").read_text())
+        tracks.put(folders.database_socket, track, truth["title"], truth["seconds"], truth["bpm"])
     if new:
         # What composes a show takes a second to import, which a later start need not wait for.
         from fulgura.demo.show import gallery_show
@@ -38,5 +38,5 @@ def prepare(places: Places, say: Say, sacn_port: int = 5568) -> None:
         show = show.model_copy(
             update={"light_output": show.light_output.model_copy(update={"port": sacn_port})}
         )
-        number = shows.create(places.database_socket, show.name, show.model_dump_json())
-        shows.set_setting(places.database_socket, "open-show", str(number))
+        number = shows.create(folders.database_socket, show.name, show.model_dump_json())
+        shows.set_setting(folders.database_socket, "open-show", str(number))

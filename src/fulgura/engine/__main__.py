@@ -4,8 +4,8 @@ import sys
 from pathlib import Path
 
 from fulgura.engine.main import main
-from fulgura.folders import Places
+from fulgura.folders import Folders
 
 if __name__ == "__main__":
-    places = Places(Path(sys.argv[1]))
-    main(places.run, places.tracks)
+    folders = Folders(Path(sys.argv[1]))
+    main(folders.run, folders.tracks)

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from soxr import ResampleStream
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.show.inputs import DeviceInput as Setting
 from fulgura.engine.inputs import LiveInput
 
@@ -78,10 +79,8 @@ class DeviceInput(LiveInput):
     def state(self) -> dict:
         state = super().state()
         if self.looking and not state["arriving"]:
-            state["trouble"] = (
-                f"{self.setting.device or 'The default device'} is not there ({self.looking}). It is taken"
-                " back as soon as it is; all routes stay."
-            )
+            device = self.setting.device or "The default device"
+            state["fault"] = Fault.of(FaultCode.DEVICE_GONE, device=device, why=self.looking)
         return state
 
     def _keep_open(self) -> None:

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from soxr import ResampleStream
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
 from fulgura.core.synthesis.house_band import HouseBand
 from fulgura.media.sound_file import AudioFileError, open_track
@@ -50,7 +51,7 @@ class TrackInput:
     def __init__(self, path: Path, track: str, position_s: float = 0.0) -> None:
         self.track, self.path = track, path
         self.length = 0
-        self.trouble = ""
+        self.fault: Fault | None = None
         self.playing = True
         self.position = int(position_s * SAMPLE_RATE)
         self._stretch = Stretch()
@@ -138,12 +139,10 @@ class TrackInput:
                             )
                         )
         except AudioFileError as error:
-            self.trouble = str(error)
+            self.fault = Fault.of(FaultCode.TRACK_UNREADABLE, words=error)
         except (soundfile.LibsndfileError, RuntimeError, OSError) as error:
-            self.trouble = (
-                f"{self.path.name} cannot be read any further ({str(error).rstrip('.')}). Choose another"
-                " track, or add it again."
-            )
+            why = str(error).rstrip(".")
+            self.fault = Fault.of(FaultCode.TRACK_BROKEN, file=self.path.name, why=why)
 
     def _piece(self, file: soundfile.SoundFile, at: int) -> tuple[NDArray, list[int]]:
         """(the next samples, as many as PIECE blocks have; the position after each block)."""
@@ -177,7 +176,7 @@ class TrackInput:
             "position_s": self.position / SAMPLE_RATE,
             "length_s": self.length / SAMPLE_RATE,
             "playing": self.playing,
-            "trouble": self.trouble,
+            "fault": self.fault,
         }
 
 
@@ -191,7 +190,7 @@ class HouseInput:
         return [self.band.block(self.settings) for _ in range(due)]
 
     def state(self) -> dict:
-        return {"trouble": "", "creep_db": round(self.band.creep_db, 2)}
+        return {"fault": None, "creep_db": round(self.band.creep_db, 2)}
 
 
 class LiveInput:
@@ -206,7 +205,6 @@ class LiveInput:
     GAP_TICKS, GONE_TICKS = 24, 60
     """Ticks without sound after which there is silence instead, and after which it is told."""
     RESTLESS_S = 0.15
-    GONE = "No live sound arrives. Choose a device in Hear."
 
     def __init__(self) -> None:
         self.waiting = np.zeros((0, 2), dtype=np.float32)
@@ -257,7 +255,7 @@ class LiveInput:
             else ""
         )
         return {
-            "trouble": self.GONE if gone else "",
+            "fault": Fault.of(FaultCode.LIVE_GONE) if gone else None,
             "warning": said,
             "dropped": self.dropped,
             "arriving": not gone,

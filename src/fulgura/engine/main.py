@@ -5,12 +5,14 @@ import os
 import signal
 import time
 from pathlib import Path
+from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
 from fulgura import bus
 from fulgura.core import wire
 from fulgura.core.clock import BLOCK, FRAME_RATE, SAMPLE_RATE, blocks_due
+from fulgura.core.kinds.faults import Fault
 from fulgura.core.performer import Performer
 from fulgura.core.show.document import Show
 from fulgura.core.show.events import Event
@@ -81,7 +83,7 @@ class Engine:
                     )
                 case "end-recording" if place in self.recorders:
                     self.recorders[place].close()
-                    if self.recorders[place].finished:  # It ended by itself, and its trouble has been read.
+                    if self.recorders[place].finished:  # It ended by itself, and its fault has been read.
                         del self.recorders[place]
                 case "hello":
                     self._announce()
@@ -209,7 +211,7 @@ class Engine:
         for place, recorder in list(self.recorders.items()):
             if place not in self.players:
                 recorder.close()
-            if recorder.finished and not recorder.trouble:
+            if recorder.finished and not recorder.fault:
                 del self.recorders[place]
         self.bus.publish_data(
             bus.STATE,
@@ -219,21 +221,21 @@ class Engine:
                 "inputs": {
                     place: {
                         "use": player.use,
-                        **player.input.state(),
-                        "room": self.performer.ears[place].room(),
-                        "hits": self.performer.ears[place].watched(),
-                        "recording": self.recorders[place].state() if place in self.recorders else None,
+                        **told(player.input.state()),
+                        "room": self.performer.listeners[place].room(),
+                        "hits": self.performer.listeners[place].watched(),
+                        "recording": told(self.recorders[place].state()) if place in self.recorders else None,
                     }
                     for place, player in self.players.items()
                 },
                 "lights": {
                     "sent": self.lights.sent,
                     "failed": self.lights.failed,
-                    "trouble": self.lights.trouble,
+                    "fault": told(self.lights.fault),
                 },
-                "troubles": self.performer.router.troubles(),
-                "mover_troubles": self.performer.router.mover_troubles(),
-                "held": list(self.performer.router.hands.held),
+                "faults": told(self.performer.router.faults()),
+                "modulator_faults": told(self.performer.router.modulator_faults()),
+                "overridden": list(self.performer.router.overrides.active),
                 "beat": self.performer.main.beat_state(),
                 "repaired": self.performer.main.repaired,
                 "frame": self.performer.number,
@@ -247,6 +249,13 @@ class Engine:
             "missed": self.missed,
             **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count},
         }
+
+
+def told(value: Any) -> Any:
+    """Faults as the bus carries them: code, values and words."""
+    if isinstance(value, Fault):
+        return value.model_dump(mode="json")
+    return {key: told(one) for key, one in value.items()} if isinstance(value, dict) else value
 
 
 def _prefer_this_process() -> None:

@@ -14,6 +14,7 @@ import soundfile
 from numpy.typing import NDArray
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.folders import RECORDED, RECORDING
 
 LONGEST_WAIT = 30 * SAMPLE_RATE // BLOCK
@@ -28,7 +29,7 @@ class Recorder:
         self.path = folder / f"{name}{RECORDING}"
         self.blocks = 0
         self.lost = 0
-        self.trouble = ""
+        self.fault: Fault | None = None
         self._waiting: deque[NDArray] = deque()
         self._end = threading.Event()
         self._thread = threading.Thread(target=self._write, daemon=True)
@@ -36,7 +37,7 @@ class Recorder:
 
     def add(self, block: NDArray) -> None:
         """Shape (256, 2). Never waits."""
-        if self.trouble or len(self._waiting) >= LONGEST_WAIT:
+        if self.fault or len(self._waiting) >= LONGEST_WAIT:
             self.lost += 1
             return
         self._waiting.append(block)
@@ -55,7 +56,7 @@ class Recorder:
         return not self._thread.is_alive()
 
     def state(self) -> dict:
-        return {"seconds": self.blocks * BLOCK / SAMPLE_RATE, "lost": self.lost, "trouble": self.trouble}
+        return {"seconds": self.blocks * BLOCK / SAMPLE_RATE, "lost": self.lost, "fault": self.fault}
 
     def _write(self) -> None:
         try:
@@ -69,10 +70,7 @@ class Recorder:
                     if ending:
                         break
         except (soundfile.LibsndfileError, RuntimeError, OSError) as error:
-            self.trouble = (
-                f"The recording ended: the disk could not keep it ({str(error).rstrip('.')}). What was"
-                " written stays."
-            )
+            self.fault = Fault.of(FaultCode.RECORDING_STOPPED, why=str(error).rstrip("."))
         gather(self.path)
 
 

@@ -6,13 +6,14 @@ from uuid import UUID, uuid5
 from numpy.typing import NDArray
 from sacn.messages.data_packet import DataPacket
 
-from fulgura.core.lights.universe import SLOTS
+from fulgura.core.kinds.faults import Fault, FaultCode
+from fulgura.core.lights.universe import CHANNELS
 from fulgura.core.show.lights import LightOutput
 
 SOURCE_NAME = "Fulgura"
 COMPONENT = uuid5(UUID("6ba7b810-9dad-11d1-80b4-00c04fd430c8"), "fulgura.engine")
 """The component identifier (CID): the same after a restart, so that receivers see one source."""
-SEQUENCE_AT, OPTIONS_AT, SLOTS_AT = 111, 112, 126
+SEQUENCE_AT, OPTIONS_AT, CHANNELS_AT = 111, 112, 126
 """Octets of a data packet, ANSI E1.31 table 4-1."""
 TERMINATED = 0x40
 SHORTEST_S = 1 / 44
@@ -30,7 +31,7 @@ class SacnOutput:
         self.packets: dict[int, bytearray] = {}
         self.sent_at: dict[int, float] = {}
         self.sent = self.failed = 0
-        self.trouble = ""
+        self.fault: Fault | None = None
 
     def configure(self, settings: LightOutput, universes: set[int]) -> None:
         """Take over settings; universes that are no longer used are terminated at once."""
@@ -39,33 +40,33 @@ class SacnOutput:
         for universe in set(self.packets) - (universes if settings.on else set()):
             self._terminate(universe)
         self.settings = settings
-        self.trouble = ""
+        self.fault = None
         try:
             socket.inet_aton(settings.host)
         except OSError:
-            self.trouble = f"“{settings.host}” is not a network address like 192.168.0.20; nothing is sent."
+            self.fault = Fault.of(FaultCode.LIGHT_ADDRESS, host=settings.host)
 
     def send(self, frames: dict[int, NDArray], now: float) -> None:
         """Send what changed, and repeat what did not before it is taken for lost. now: monotonic seconds."""
-        if not self.settings.on or self.trouble.endswith("nothing is sent."):
+        if not self.settings.on or (self.fault is not None and self.fault.code == FaultCode.LIGHT_ADDRESS):
             return
-        for universe, slots in frames.items():
+        for universe, channel_values in frames.items():
             packet = self.packets.get(universe)
             if packet is None:
                 made = DataPacket(
                     cid=tuple(COMPONENT.bytes),
                     sourceName=SOURCE_NAME,
                     universe=universe,
-                    dmxData=(0,) * SLOTS,
+                    dmxData=(0,) * CHANNELS,
                     priority=self.settings.priority,
                 )
                 packet = self.packets[universe] = bytearray(made.getBytes())
                 self.sent_at[universe] = -1.0
             since = now - self.sent_at[universe]
-            raw = slots.tobytes()
-            if since < SHORTEST_S or (packet[SLOTS_AT:] == raw and since < KEEP_ALIVE_S):
+            raw = channel_values.tobytes()
+            if since < SHORTEST_S or (packet[CHANNELS_AT:] == raw and since < KEEP_ALIVE_S):
                 continue
-            packet[SLOTS_AT:] = raw
+            packet[CHANNELS_AT:] = raw
             self._put(packet)
             self.sent_at[universe] = now
 
@@ -74,10 +75,10 @@ class SacnOutput:
         try:
             self.socket.sendto(packet, (self.settings.host, self.settings.port))
             self.sent += 1
-            self.trouble = ""
+            self.fault = None
         except OSError as error:
             self.failed += 1
-            self.trouble = f"The light network does not take packets ({error.strerror}); trying on."
+            self.fault = Fault.of(FaultCode.LIGHT_NETWORK, why=error.strerror)
 
     def _terminate(self, universe: int) -> None:
         """Three packets with the stream-terminated bit (ANSI E1.31, 6.2.6)."""

@@ -21,11 +21,11 @@ INFO = "reel.json"
 QUALITY = 88
 
 
-class NoReel(KeyError):
+class NoIntraClip(KeyError):
     """There is no such clip, or it is damaged."""
 
 
-class Reel:
+class IntraClip:
     """A prepared clip, open for reading. May be read by several threads at once."""
 
     def __init__(self, path: Path) -> None:
@@ -40,14 +40,14 @@ class Reel:
                 float(info["rate"]),
             )
         except (OSError, zipfile.BadZipFile, KeyError, ValueError) as error:
-            raise NoReel(path.stem) from error
+            raise NoIntraClip(path.stem) from error
 
     def picture(self, number: int) -> bytes:
         """One picture as its file holds it. Raises NoReel for one that is not there."""
         try:
             return self._file.read(_name(number))
         except (KeyError, OSError, zipfile.BadZipFile) as error:
-            raise NoReel(number) from error
+            raise NoIntraClip(number) from error
 
     def texels(self, number: int) -> NDArray:
         """One picture, uint8, shape (height, width, 4), the bottom row first. Raises NoReel."""
@@ -55,7 +55,7 @@ class Reel:
             with Image.open(io.BytesIO(self.picture(number))) as opened:
                 return np.asarray(opened.convert("RGBA"))[::-1]
         except OSError as error:
-            raise NoReel(number) from error
+            raise NoIntraClip(number) from error
 
     def close(self) -> None:
         self._file.close()
@@ -103,32 +103,32 @@ class Writer:
         self._file.writestr(zipfile.ZipInfo(name, (2026, 1, 1, 0, 0, 0)), content)
 
 
-class Reels:
+class IntraClips:
     """The reels of a folder, the last few kept open. May be used by several threads at once."""
 
     OPEN = 16
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
-        self._open: OrderedDict[str, Reel] = OrderedDict()
+        self._open: OrderedDict[str, IntraClip] = OrderedDict()
         self._lock = Lock()
 
-    def reel(self, key: str) -> Reel:
+    def intra_clip(self, key: str) -> IntraClip:
         """Raises NoReel."""
         with self._lock:
             if key not in self._open:
                 path = self.folder / f"{key}.zip"
                 if path.parent != self.folder:
-                    raise NoReel(key)
-                self._open[key] = Reel(path)
+                    raise NoIntraClip(key)
+                self._open[key] = IntraClip(path)
                 if len(self._open) > self.OPEN:
                     self._open.popitem(last=False)
             self._open.move_to_end(key)
             return self._open[key]
 
     def close(self) -> None:
-        for reel in self._open.values():
-            reel.close()
+        for intra_clip in self._open.values():
+            intra_clip.close()
         self._open.clear()
 
 

@@ -168,13 +168,13 @@ def take_in(source: Path, folder: Path, told: Callable[[float], None] = lambda s
     draft, content = folder / f"{source.stem}.new", hashlib.sha256()
     expected = min(film.seconds or LONGEST_S, LONGEST_S) * film.rate
     try:
-        with Writer(draft, *film.size, film.rate) as reel:
+        with Writer(draft, *film.size, film.rate) as intra_clip:
             for number, pixels in enumerate(pictures(source, film)):
                 content.update(pixels.tobytes())
-                reel.add(premultiplied(pixels) if film.clear else pixels)
+                intra_clip.add(premultiplied(pixels) if film.clear else pixels)
                 if number % 10 == 0:
                     told(min(1.0, number / expected))
-        if reel.frames == 0:
+        if intra_clip.frames == 0:
             raise ClipError("The film is damaged: no picture of it can be read.")
         digest = hashlib.sha256(content.digest() + repr((film.size, film.rate)).encode()).hexdigest()
         key = f"clip-{digest[:24]}"
@@ -185,12 +185,12 @@ def take_in(source: Path, folder: Path, told: Callable[[float], None] = lambda s
         "key": key,
         "width": film.size[0],
         "height": film.size[1],
-        "frames": reel.frames,
+        "frames": intra_clip.frames,
         "rate": film.rate,
         "sound": film.sound,
         "cut": (
             f"It is longer than {LONGEST_S / 60:g} minutes: the rest is left out."
-            if reel.frames >= LONGEST_S * film.rate
+            if intra_clip.frames >= LONGEST_S * film.rate
             else ""
         ),
     }

@@ -10,9 +10,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fulgura.core.picture.images import texels
-from fulgura.core.picture.plan import Clip, Data, Image, Pass, Plan, Target
+from fulgura.core.picture.plan import ClipBinding, Data, Image, Pass, Plan, Target
 from fulgura.core.wire import BlockId, Packet
-from fulgura.media.intra_clip import NoReel, Reels
+from fulgura.media.intra_clip import IntraClips, NoIntraClip
 
 FORMS = {"level": (1, "f1", "u1"), "wave": (1, "f2", "f2"), "cells": (4, "u2", "u2"), "rows": (4, "f4", "f4")}
 """Of each form of data: components, moderngl's type, numpy's type."""
@@ -25,7 +25,7 @@ class Executor:
     def __init__(self, width: int, height: int, pictures: Path | None = None) -> None:
         """pictures: the folder of those that were taken in."""
         self.size, self.pictures = (width, height), pictures
-        self.reels = Reels(pictures) if pictures is not None else None
+        self.intra_clips = IntraClips(pictures) if pictures is not None else None
         self.shown: dict[str, tuple[str, int]] = {}
         """Of each clip's texture: the clip and the picture that are in it."""
         self.context = moderngl.create_context(standalone=True, backend="egl")
@@ -109,7 +109,7 @@ class Executor:
             texture = (
                 self.textures[read.data or read.image or read.clip]
                 if read.target is None
-                else self.targets[read.target][read.ago][0]
+                else self.targets[read.target][read.history_offset][0]
             )
             texture.use(unit)
             _set(program, read.uniform, unit)
@@ -163,7 +163,7 @@ class Executor:
         texture.write(values.tobytes())
         return size[0] * size[1]
 
-    def _clip(self, one: Clip, number: int) -> None:
+    def _clip(self, one: ClipBinding, number: int) -> None:
         """Show one picture of a clip; where that cannot be read, what was there stays."""
         texture = self.textures.get(one.name)
         if texture is None or texture.size != (one.width, one.height):
@@ -177,11 +177,11 @@ class Executor:
                 internal_format=SRGB8_ALPHA8,
             )
             texture.repeat_x = texture.repeat_y = False
-        if self.reels is None or self.shown.get(one.name) == (one.key, number):
+        if self.intra_clips is None or self.shown.get(one.name) == (one.key, number):
             return
         try:
-            pixels = self.reels.reel(one.key).texels(number)
-        except NoReel:
+            pixels = self.intra_clips.intra_clip(one.key).texels(number)
+        except NoIntraClip:
             return
         if pixels.shape[:2] == (one.height, one.width):
             texture.write(pixels.tobytes())
@@ -240,8 +240,8 @@ class Executor:
     def close(self) -> None:
         for name in list(self.made):
             self._drop(name)
-        if self.reels is not None:
-            self.reels.close()
+        if self.intra_clips is not None:
+            self.intra_clips.close()
         self.context.release()
 
 

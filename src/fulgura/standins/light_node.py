@@ -32,7 +32,7 @@ class Heard(BaseModel):
     lost: int
     age_s: float
     state: str
-    slots: list[int]
+    channel_values: list[int]
 
 
 class Node:
@@ -76,7 +76,7 @@ class Node:
                 source=packet.sourceName,
                 priority=packet.priority,
                 sequence=packet.sequence,
-                slots=list(packet.dmxData[:48]),
+                channel_values=list(packet.dmxData[:48]),
                 at=now,
                 state=state,
             )
@@ -105,7 +105,7 @@ class Node:
                         if now - r["at"] < LOST_AFTER_S or r["state"] != "receiving"
                         else "no data: holding the last levels"
                     ),
-                    slots=r["slots"][first - 1 : first - 1 + count],
+                    channel_values=r["slots"][first - 1 : first - 1 + count],
                 )
                 for u, r in sorted(self.heard.items())
             ]

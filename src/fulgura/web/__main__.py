@@ -7,12 +7,12 @@ from pathlib import Path
 
 import uvicorn
 
-from fulgura.folders import Places
+from fulgura.folders import Folders
 from fulgura.web.app import create_app
 
 if __name__ == "__main__":
     uvicorn.run(
-        create_app(Places(Path(sys.argv[1])), osc_port=int(sys.argv[2])),
+        create_app(Folders(Path(sys.argv[1])), osc_port=int(sys.argv[2])),
         host="127.0.0.1",
         port=int(sys.argv[2]),
         log_level="warning",

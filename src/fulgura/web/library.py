@@ -8,7 +8,8 @@ from pathlib import Path
 
 from starlette.requests import ClientDisconnect, Request
 
-from fulgura.folders import RECORDED, Places
+from fulgura.core.kinds.faults import Fault, FaultCode
+from fulgura.folders import RECORDED, Folders
 from fulgura.store import tracks
 from fulgura.store.connection import StoreError
 from fulgura.web.children import ChildFailed, run
@@ -30,9 +31,9 @@ def an_id(title: str, taken: set[str]) -> str:
     return wanted
 
 
-async def receive(places: Places, title: str, request: Request) -> dict:
+async def receive(folders: Folders, title: str, request: Request) -> dict:
     """Take an upload in; returns the track's row. Nothing is left behind when it is refused or broken off."""
-    part = places.incoming(places.tracks)
+    part = folders.incoming(folders.tracks)
     try:
         await store_body(
             request,
@@ -41,7 +42,7 @@ async def receive(places: Places, title: str, request: Request) -> dict:
             "A track may have up to 2 GB.",
             "Choose a sound file: WAV, FLAC, OGG, MP3 or M4A.",
         )
-        return await add(places, title, part)
+        return await add(folders, title, part)
     except ClientDisconnect as gone:
         raise Refused(499, "Broken off", "The upload was broken off; nothing was kept.") from gone
     finally:
@@ -51,33 +52,33 @@ async def receive(places: Places, title: str, request: Request) -> dict:
 _ONE_AT_A_TIME = asyncio.Lock()
 
 
-async def add(places: Places, title: str, part: Path) -> dict:
+async def add(folders: Folders, title: str, part: Path) -> dict:
     """Take a whole file in and note it down; returns the track's row. Raises Refused.
 
     One at a time: two of the same title are two tracks, and the engine keeps its share of the processor.
     """
     async with _ONE_AT_A_TIME:
-        return await _add(places, title, part)
+        return await _add(folders, title, part)
 
 
-async def _add(places: Places, title: str, part: Path) -> dict:
+async def _add(folders: Folders, title: str, part: Path) -> dict:
     """Take a whole file in and note it down."""
-    taken = {row["id"] for row in await asyncio.to_thread(tracks.list_tracks, places.database_socket)} | {
-        file.stem for file in places.tracks.glob("*.flac")
+    taken = {row["id"] for row in await asyncio.to_thread(tracks.list_tracks, folders.database_socket)} | {
+        file.stem for file in folders.tracks.glob("*.flac")
     }
     track = an_id(title, taken)
-    found = await _take_in(part, places.tracks / f"{track}.flac")
+    found = await _take_in(part, folders.tracks / f"{track}.flac")
     try:
         await asyncio.to_thread(
-            tracks.put, places.database_socket, track, title, found["seconds"], found["bpm"]
+            tracks.put, folders.database_socket, track, title, found["seconds"], found["bpm"]
         )
     except Exception:
-        _forget(places, track)
+        _forget(folders, track)
         raise
     return {"id": track, "title": title, **found}
 
 
-async def watch_recordings(places: Places, changed: Callable[[str], None]) -> None:
+async def watch_recordings(folders: Folders, changed: Callable[[Fault | None], None]) -> None:
     """Take recordings into the library as they become whole, for ever; changed is told of each, and why one
     has to wait.
 
@@ -85,14 +86,14 @@ async def watch_recordings(places: Places, changed: Callable[[str], None]) -> No
     """
     while True:
         await asyncio.sleep(LOOK_EVERY_S)
-        for file in sorted(places.tracks.glob(f"*{RECORDED}")):
+        for file in sorted(folders.tracks.glob(f"*{RECORDED}")):
             try:
                 async with _ONE_AT_A_TIME:
-                    await _add(places, file.stem, file)
+                    await _add(folders, file.stem, file)
                 file.unlink(missing_ok=True)
-                changed("")
+                changed(None)
             except (Refused, StoreError, OSError) as error:
-                changed(f"The recording “{file.stem}” waits to be taken in: {error}")
+                changed(Fault.of(FaultCode.RECORDING_WAITS, name=file.stem, why=error))
                 await asyncio.sleep(AGAIN_S)
 
 
@@ -130,22 +131,22 @@ async def _take_in(part: Path, target: Path) -> dict:
         ) from error
 
 
-def _forget(places: Places, track: str) -> None:
+def _forget(folders: Folders, track: str) -> None:
     for ending in (".flac", ".wave.json", ".json"):
-        (places.tracks / f"{track}{ending}").unlink(missing_ok=True)
+        (folders.tracks / f"{track}{ending}").unlink(missing_ok=True)
 
 
-async def remove(places: Places, track: str) -> bool:
+async def remove(folders: Folders, track: str) -> bool:
     """Take a track out of the library; whether there was one."""
-    if not await asyncio.to_thread(tracks.remove, places.database_socket, track):
+    if not await asyncio.to_thread(tracks.remove, folders.database_socket, track):
         return False
-    _forget(places, track)
+    _forget(folders, track)
     return True
 
 
-def waveform(places: Places, track: str) -> dict | None:
+def waveform(folders: Folders, track: str) -> dict | None:
     """{"seconds", "peaks"} of a track; None when there is none."""
-    file = places.tracks / f"{track}.wave.json"
-    if file.parent != places.tracks or not file.is_file():
+    file = folders.tracks / f"{track}.wave.json"
+    if file.parent != folders.tracks or not file.is_file():
         return None
     return json.loads(file.read_text())

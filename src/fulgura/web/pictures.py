@@ -10,7 +10,7 @@ from pathlib import Path
 
 from starlette.requests import ClientDisconnect, Request
 
-from fulgura.folders import Places
+from fulgura.folders import Folders
 from fulgura.web import library
 from fulgura.web.children import ChildFailed, follow, run
 from fulgura.web.library import store_body
@@ -23,11 +23,11 @@ LONGEST_CLIP_S = 2 * 3600
 _BROKEN_OFF = "The upload was broken off; nothing was kept."
 
 
-async def receive(places: Places, request: Request) -> dict:
+async def receive(folders: Folders, request: Request) -> dict:
     """Take a picture in; returns key, width and height. Nothing is left behind when it is refused or broken
     off.
     """
-    part = places.incoming(places.pictures)
+    part = folders.incoming(folders.pictures)
     try:
         await store_body(
             request,
@@ -36,7 +36,7 @@ async def receive(places: Places, request: Request) -> dict:
             "A picture may have up to 200 MB.",
             "Choose a picture: PNG, JPEG, WebP or SVG.",
         )
-        return json.loads(await run("take-picture", str(part), str(places.pictures), longest_s=LONGEST_S))
+        return json.loads(await run("take-picture", str(part), str(folders.pictures), longest_s=LONGEST_S))
     except ClientDisconnect as gone:
         raise Refused(499, "Broken off", _BROKEN_OFF) from gone
     except ChildFailed as error:
@@ -46,7 +46,7 @@ async def receive(places: Places, request: Request) -> dict:
 
 
 async def receive_clip(
-    places: Places, request: Request, title: str, with_sound: bool, told: Callable[[float], None]
+    folders: Folders, request: Request, title: str, with_sound: bool, told: Callable[[float], None]
 ) -> tuple[dict, str]:
     """Take a film in; returns (what take_clip.take_in does, the id of the track that its sound became, empty
     for none).
@@ -54,7 +54,7 @@ async def receive_clip(
     told: hears how far it is, 0..1, once the upload is there. Nothing is left behind when it is refused or
     broken off.
     """
-    part = places.incoming(places.pictures)
+    part = folders.incoming(folders.pictures)
     try:
         await store_body(
             request,
@@ -67,13 +67,13 @@ async def receive_clip(
             said = await follow(
                 "take-clip",
                 str(part),
-                str(places.pictures),
+                str(folders.pictures),
                 longest_s=LONGEST_CLIP_S,
                 told=lambda line: _heard(line, told),
                 gone=request.is_disconnected,
             )
         found = json.loads(said)
-        return found, (await library.add(places, title, part))["id"] if with_sound and found["sound"] else ""
+        return found, (await library.add(folders, title, part))["id"] if with_sound and found["sound"] else ""
     except ClientDisconnect as gone:
         raise Refused(499, "Broken off", _BROKEN_OFF) from gone
     except ChildFailed as error:

@@ -12,24 +12,24 @@ LONGEST_S = 12.0
 """Starting takes most of it."""
 
 
-class Fault(BaseModel):
+class ShaderFault(BaseModel):
     line: int
     text: str
 
 
-async def check(code: str) -> list[Fault]:
+async def check(code: str) -> list[ShaderFault]:
     """What is wrong with a shader's text; empty when it can be played."""
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "shader.glsl"
         file.write_text(code)
         try:
             return [
-                Fault(**row)
+                ShaderFault(**row)
                 for row in orjson.loads(await run("check-shader", str(file), longest_s=LONGEST_S))
             ]
         except ChildFailed as error:
             return [
-                Fault(
+                ShaderFault(
                     line=0,
                     text=(
                         "It never ends, or takes far too long." if "longer than" in str(error) else str(error)

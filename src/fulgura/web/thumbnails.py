@@ -11,7 +11,7 @@ import orjson
 
 from fulgura.core.show.document import Show
 from fulgura.core.show.looks import Look
-from fulgura.folders import Places
+from fulgura.folders import Folders
 from fulgura.web.children import ChildFailed, run
 from fulgura.web.problems import Refused
 
@@ -27,8 +27,8 @@ class Thumbnails:
     more than that, and nobody waits: a browser has few connections, and what it asks next may be urgent.
     """
 
-    def __init__(self, places: Places) -> None:
-        self.folder, self.pictures = places.thumbnails, places.pictures
+    def __init__(self, folders: Folders) -> None:
+        self.folder, self.pictures = folders.thumbnails, folders.pictures
         self.wanted: dict[Path, tuple[str, str]] = {}
         self.failed: set[Path] = set()
         self.work: asyncio.Task | None = None

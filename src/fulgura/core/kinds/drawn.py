@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, ClassVar, Literal
 
-from fulgura.core.kinds.providers import Maker
+from fulgura.core.kinds.providers import DataProvider
 from fulgura.core.kinds.registry import Kind
 
 Form = Literal["level", "wave", "cells", "rows"]
@@ -25,7 +25,7 @@ class Own:
     form: Form | Literal["number"]
     """number: no texture, but which picture of a clip is shown."""
     width: int
-    maker: Callable[[int], Maker]
+    provider: Callable[[int], DataProvider]
     """From a seed."""
 
 
@@ -59,7 +59,7 @@ class Drawn(Kind):
     shader: ClassVar[str]
     data: ClassVar[tuple[str, ...]] = ()
     """Data blocks of the show that the shaders read, each as u_<block> (see data.py)."""
-    folds: ClassVar[tuple[str, ...]] = ()
+    specialised: ClassVar[tuple[str, ...]] = ()
     """Numbers that cost something unless they are as at first: while they are, and nothing moves them, the
     shader is made without them.
     """
@@ -88,8 +88,8 @@ class Source(Drawn):
     trails: ClassVar[bool] = False
     """Whether its last picture stays below the new one, by its parameter ``trail``."""
     after: ClassVar[tuple[str, str] | None] = None
-    """(one of ``folds``, a shader): while that number is not as at first, this is drawn after it, of what was
-    drawn.
+    """(one of ``specialised``, a shader): while that number is not as at first, this is drawn after it, of
+    what was drawn.
     """
     images: ClassVar[tuple[str, ...]] = ()
     """Fixed pictures that its shaders read, by their keys."""

@@ -13,7 +13,7 @@ from math import cos, floor, isfinite, pi
 from lark import Lark, Transformer, v_args
 from lark.exceptions import UnexpectedInput, VisitError
 
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.tick import TickContext
 
 LONGEST, DEEPEST = 400, 24
 """Characters of an expression, and brackets within brackets."""
@@ -60,7 +60,7 @@ class Value:
     """A part of an expression: its unit, how to work it out, and its value when it is always the same."""
 
     unit: str
-    at: Callable[[Moment], float]
+    at: Callable[[TickContext], float]
     fixed: float | None = None
     decibels: bool = False
     """Whether it was written in dB: a minus before it is one of the dB, not of the factor."""
@@ -71,7 +71,7 @@ class Expression:
     """One that was read: the names of the signals in it, and its value at a moment."""
 
     signals: tuple[str, ...]
-    at: Callable[[Moment], float]
+    at: Callable[[TickContext], float]
 
     @classmethod
     def read(cls, text: str) -> "Expression":
@@ -107,7 +107,7 @@ class Expression:
             raise ExpressionError(f"It comes out in {value.unit}; a signal is a plain number.")
         return cls(tuple(dict.fromkeys(reader.names)), value.at)
 
-    def value(self, now: Moment) -> float:
+    def value(self, now: TickContext) -> float:
         """Its value now. Raises ZeroDivisionError, or OverflowError for what is no number any more."""
         value = self.at(now)
         if not isfinite(value):
@@ -174,7 +174,7 @@ def _mix(*parts: Value) -> Value:
     ends, share = _joined("mix", parts[:2], lambda a, b: 0.0), parts[2].at
     first, second = parts[0].at, parts[1].at
 
-    def at(now: Moment) -> float:
+    def at(now: TickContext) -> float:
         a = first(now)
         return a + (second(now) - a) * share(now)
 

@@ -1,6 +1,6 @@
 """Fixture profiles: what a lamp can do, and how its channels say it."""
 
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from numpy.typing import NDArray
 
@@ -8,14 +8,21 @@ from fulgura.core.kinds.registry import Kind
 
 
 class Fixture(Kind):
-    """A lamp's profile. channels: slots that it takes in its universe."""
+    """A lamp's profile. channels: how many it takes in its universe."""
 
     family: ClassVar[str] = "fixture"
     channels: ClassVar[int]
 
     @classmethod
-    def slots(cls, live: NDArray) -> NDArray:
-        """Live values in the order of the parameters, flat float, to channel values 0..255, shape
+    def channel_values(cls, live: NDArray[Any]) -> NDArray[Any]:
+        """Live values in the order of the parameters, flat float, to channel values 0..255, uint8, shape
         (channels,).
+        """
+        raise NotImplementedError
+
+    @classmethod
+    def light(cls, channel_values: NDArray[Any]) -> tuple[tuple[float, float, float], float]:
+        """How the lamp shines when it is sent these channel values, shape (channels,): its colour in linear
+        red, green and blue, the strongest of which is 1, and its intensity, 0..1.
         """
         raise NotImplementedError

@@ -10,13 +10,15 @@ class Framed(Source):
     """What a camera looks at. Two framings, and a share between them that a route can move."""
 
     abstract: ClassVar[bool] = True
-    folds = ("aperture",)
+    specialised = ("aperture",)
     after = ("aperture", "focus.frag")
 
-    orbit: Angle = param(0.0, -180.0, 180.0, "Camera around it", group="Camera")
-    rise: Angle = param(0.0, -89.0, 89.0, "Camera above it", group="Camera")
+    azimuth: Angle = param(0.0, -180.0, 180.0, "Camera around it", group="Camera", title="Orbit")
+    elevation: Angle = param(0.0, -89.0, 89.0, "Camera above it", group="Camera", title="Rise")
     distance: Length = param(3.2, 0.4, 12.0, "Camera away from it", group="Camera")
-    lens: Angle = param(40.0, 8.0, 120.0, "Angle of view; wide is dramatic", group="Camera")
+    field_of_view: Angle = param(
+        40.0, 8.0, 120.0, "Angle of view; wide is dramatic", group="Camera", title="Lens"
+    )
     aperture: Ratio = param(
         0.0,
         help="How soft everything is that is nearer or farther than the focus; 0: all is sharp",
@@ -25,17 +27,21 @@ class Framed(Source):
     focus: Length = param(3.2, 0.2, 14.0, "Distance from the camera at which it is sharp", group="Camera")
     parallel: bool = param(False, help="No perspective: near and far are alike in size", group="Camera")
     framing: Ratio = param(0.0, help="From this framing to the second", group="Second framing")
-    orbit_2: Angle = param(40.0, -180.0, 180.0, "Camera around it", group="Second framing", title="Orbit")
-    rise_2: Angle = param(30.0, -89.0, 89.0, "Camera above it", group="Second framing", title="Rise")
+    azimuth_2: Angle = param(40.0, -180.0, 180.0, "Camera around it", group="Second framing", title="Orbit")
+    elevation_2: Angle = param(30.0, -89.0, 89.0, "Camera above it", group="Second framing", title="Rise")
     distance_2: Length = param(
         2.2, 0.4, 12.0, "Camera away from it", group="Second framing", title="Distance"
     )
-    lens_2: Angle = param(60.0, 8.0, 120.0, "Angle of view", group="Second framing", title="Lens")
-    key_turn: Angle = param(-40.0, -180.0, 180.0, group="Light", help="Where the light comes from, around")
-    key_rise: Angle = param(45.0, -89.0, 89.0, group="Light", help="Where the light comes from, above")
+    field_of_view_2: Angle = param(60.0, 8.0, 120.0, "Angle of view", group="Second framing", title="Lens")
+    key_azimuth: Angle = param(
+        -40.0, -180.0, 180.0, group="Light", help="Where the light comes from, around", title="Key turn"
+    )
+    key_elevation: Angle = param(
+        45.0, -89.0, 89.0, group="Light", help="Where the light comes from, above", title="Key rise"
+    )
     tint: Colour = param("#86c5ff", help="Colour of the surface", group="Light")
     sky: Colour = param("#2a2147", help="Light from all around above", group="Light")
     level: Number = param(1.0, 0.0, 4.0, "Brightness", group="Light")
-    rough: Ratio = param(0.5, help="Low is polished, high is dull", group="Light")
-    metal: Ratio = param(0.3, help="How much its shine takes its own colour", group="Light")
+    roughness: Ratio = param(0.5, help="Low is polished, high is dull", group="Light", title="Rough")
+    metallic: Ratio = param(0.3, help="How much its shine takes its own colour", group="Light", title="Metal")
     haze: Ratio = param(0.2, help="What is far is darker", group="Light")

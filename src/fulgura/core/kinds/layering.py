@@ -10,14 +10,14 @@ class Layering(Kind):
     """How a layer lies on what is below it."""
 
     family: ClassVar[str] = "layering"
-    folds: ClassVar[tuple[str, ...]] = (
+    specialised: ClassVar[tuple[str, ...]] = (
         "opacity",
-        "across",
-        "up",
+        "x",
+        "y",
         "scale",
-        "turn",
-        "anchor_across",
-        "anchor_up",
+        "rotation",
+        "anchor_x",
+        "anchor_y",
         "left",
         "right",
         "top",
@@ -51,11 +51,11 @@ class Over(Layering):
 
     blend: Literal[*BLENDS] = param("normal", help="How it is mixed with what is below")
     opacity: Ratio = param(1.0, help="How much of the layer shows")
-    across: Length = param(0.0, -4.0, 4.0, "Move to the right", group="Place")
-    up: Length = param(0.0, -2.0, 2.0, "Move up", group="Place")
+    x: Length = param(0.0, -4.0, 4.0, "Move to the right", group="Place", title="Across")
+    y: Length = param(0.0, -2.0, 2.0, "Move up", group="Place", title="Up")
     scale: Factor = param(1.0, 0.05, 8.0, "Size", group="Place")
-    turn: Angle = param(0.0, -180.0, 180.0, "Turn", group="Place")
-    anchor_across: Length = param(
+    rotation: Angle = param(0.0, -180.0, 180.0, "Turn", group="Place", title="Turn")
+    anchor_x: Length = param(
         0.0,
         -2.0,
         2.0,
@@ -63,14 +63,12 @@ class Over(Layering):
         group="Place",
         title="Anchor across",
     )
-    anchor_up: Length = param(
-        0.0, -1.0, 1.0, "That point, above its middle", group="Place", title="Anchor up"
-    )
+    anchor_y: Length = param(0.0, -1.0, 1.0, "That point, above its middle", group="Place", title="Anchor up")
     flip: Literal["no", "left and right", "top and bottom", "both"] = param(
         "no", help="Mirror image", group="Place"
     )
-    beyond: Literal["nothing", "tiles", "mirror images"] = param(
-        "nothing", help="What is seen outside the layer's own picture", group="Place"
+    wrap: Literal["nothing", "tiles", "mirror images"] = param(
+        "nothing", help="What is seen outside the layer's own picture", group="Place", title="Beyond"
     )
     left: Ratio = param(0.0, 0.0, 1.0, "Share that is cut off", group="Crop")
     right: Ratio = param(0.0, 0.0, 1.0, "Share that is cut off", group="Crop")
@@ -89,7 +87,7 @@ class Crossfade(Kind):
     family: ClassVar[str] = "crossfade"
 
 
-class Crossing(Crossfade):
+class LookCrossfade(Crossfade):
     """How one look goes over into another."""
 
     title = "Crossfade"

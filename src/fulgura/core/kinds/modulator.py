@@ -2,18 +2,20 @@
 have hand values, and routes can move them.
 """
 
+from collections.abc import Mapping
 from typing import Any, ClassVar, Literal
 
+from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.registry import Kind
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.tick import TickContext
 
 State = list[Any]
 
 
-class Mover(Kind):
+class Modulator(Kind):
     """Makes one signal."""
 
-    family: ClassVar[str] = "mover"
+    family: ClassVar[str] = "modulator"
     made_by: ClassVar[Literal["beat", "hand"]] = "beat"
     """What it follows, for its colour on the desk."""
 
@@ -21,7 +23,7 @@ class Mover(Kind):
         """The state that it begins with. seed: of everything random in it."""
         return []
 
-    def step(self, state: State, now: Moment) -> tuple[float, int]:
+    def step(self, state: State, now: TickContext) -> tuple[float, int]:
         """One tick: (value, hits that fall)."""
         raise NotImplementedError
 
@@ -29,13 +31,7 @@ class Mover(Kind):
         """Signals that it looks at."""
         return ()
 
-    def trouble(self, order: dict[str, int]) -> str:
-        """What is wrong with it, in words; empty when nothing is. order: the signals that there are."""
-        return next(
-            (
-                f"The signal “{signal}” that it listens to is gone."
-                for signal in self.refers_to()
-                if signal not in order
-            ),
-            "",
-        )
+    def fault(self, order: Mapping[str, int]) -> Fault | None:
+        """What is wrong with it; None when nothing is. order: the signals that there are."""
+        gone = (signal for signal in self.refers_to() if signal not in order)
+        return next((Fault.of(FaultCode.MODULATOR_SIGNAL_GONE, signal=signal) for signal in gone), None)

@@ -9,7 +9,7 @@ from typing import Any, NamedTuple, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.tick import TickContext
 
 
 class ClipLength(NamedTuple):
@@ -20,15 +20,15 @@ class ClipLength(NamedTuple):
 
 
 @dataclass
-class Heard:
+class TickInput:
     """What makers are told each tick beside their part's values.
 
-    moment: time, beat, and every signal's value and hits; spectrum: display levels of the main input, dBFS,
+    context: time, beat, and every signal's value and hits; spectrum: display levels of the main input, dBFS,
     shape (96,); sound: its newest samples, shape (SCOPE, 2); names: what a text can show: the track, the
     look, the cue; clips: those of the show, by their id.
     """
 
-    moment: Moment = field(default_factory=Moment)
+    context: TickContext = field(default_factory=TickContext)
     spectrum: NDArray = field(default_factory=lambda: np.full(96, -90.0))
     sound: NDArray = field(default_factory=lambda: np.zeros((SCOPE, 2)))
     names: Mapping[str, str] = field(default_factory=dict)
@@ -39,12 +39,12 @@ SCOPE = 1024
 """Samples that a scope shows."""
 
 
-class Maker(Protocol):
+class DataProvider(Protocol):
     """Makes one part's data block. It keeps what it remembers; equal steps from an equal seed give equal
     blocks.
     """
 
-    def step(self, values: Mapping[str, Any], heard: Heard) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
         """The block of this tick. values: the part's parameters: live where routes can move them, else as in
         the document.
         """

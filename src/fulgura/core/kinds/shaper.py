@@ -13,7 +13,7 @@ from numba import float64, int64, njit, types
 from numpy.typing import NDArray
 
 from fulgura.core.kinds.registry import Kind
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.tick import TickContext
 
 SIGNATURE = types.Tuple((float64, int64))(
     float64, int64, float64[::1], float64[::1], float64[::1], float64[::1], int64[::1]
@@ -77,7 +77,7 @@ class Shaper(Kind):
         self,
         values: Sequence[float],
         hits: Sequence[int] | None = None,
-        moments: Sequence[Moment] | None = None,
+        moments: Sequence[TickContext] | None = None,
         seed: int = 0,
     ) -> tuple[NDArray, NDArray]:
         """Many ticks of this shaper alone: (values, hits) that come out, shape (ticks,) each. For tests and
@@ -86,7 +86,7 @@ class Shaper(Kind):
         p, s = np.array(self.numbers(moments[0].order if moments else {})), np.array(self.start(seed))
         count = len(values)
         hits = [0] * count if hits is None else hits
-        moments = [Moment()] * count if moments is None else moments
+        moments = [TickContext()] * count if moments is None else moments
         out = [
             type(self).step(float(v), int(h), p, s, m.numbers(), m.values, m.hits)
             for v, h, m in zip(values, hits, moments)

@@ -10,7 +10,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from fulgura.core.kinds.providers import Heard
+from fulgura.core.kinds.providers import TickInput
 
 MOST = 50_000
 LINE = 256
@@ -142,9 +142,9 @@ class Swarm:
         self.due = 0.0
         self.seconds = 0.0
 
-    def step(self, values: Mapping[str, Any], heard: Heard) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
         """One tick; cells as uint16, whole lines of 256, flat."""
-        dt = heard.moment.dt
+        dt = heard.context.dt
         self.seconds += dt
         self.count = move(
             self.state,
@@ -157,10 +157,10 @@ class Swarm:
             self.seconds * 0.4,
             self.field,
             values["pull"],
-            values["pull_across"],
-            values["pull_up"],
+            values["pull_x"],
+            values["pull_y"],
         )
-        self.due += values["rate"] * dt + values["burst"] * heard.moment.hits_of(values["burst_by"])
+        self.due += values["rate"] * dt + values["burst"] * heard.context.hits_of(values["burst_by"])
         wanted = int(self.due)
         self.due -= wanted
         most = min(MOST, int(values["most"]))
@@ -205,8 +205,8 @@ class Swarm:
             place[:, 0], place[:, 1] = rng.uniform(-WIDE, WIDE, born), rng.uniform(-1.0, 1.0, born)
         u, v = place[:, 0] / WIDE * 0.5 + 0.5, place[:, 1] * 0.5 + 0.5
         if shape != BRIGHT:
-            place[:, 0] += values["across"]
-            place[:, 1] += values["up"]
+            place[:, 0] += values["x"]
+            place[:, 1] += values["y"]
         speed = values["speed"] * rng.uniform(0.6, 1.0, born)
         fresh = self.state[self.count : self.count + born]
         fresh[:, X : Z + 1] = place

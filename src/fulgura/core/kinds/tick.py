@@ -11,7 +11,7 @@ DT, BEATS, BEAT_S, FALLEN, BARS, SECONDS = range(6)
 
 
 @dataclass
-class Moment:
+class TickContext:
     """What a tick is told beside its values.
 
     dt: seconds since the last tick. beats: beats since the show began, whole and part, never going back;

@@ -2,14 +2,14 @@
 
 from typing import ClassVar
 
-from fulgura.core.kinds.modulator import Mover, State
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.modulator import Modulator, State
+from fulgura.core.kinds.tick import TickContext
 
 ONE_SHOT = "On: one turn for each hit of a signal, then rest; off: on and on"
 TRIGGER = "Whose hits begin a turn"
 
 
-class Turning(Mover):
+class Turning(Modulator):
     """What turns round and round, by the clock or by the beat. Not a kind itself."""
 
     abstract: ClassVar[bool] = True
@@ -22,7 +22,7 @@ class Turning(Mover):
         # seed.
         return [0.0, 0.0, 0.0, None, None, seed]
 
-    def turned(self, state: State, now: Moment, rate: float, by_beat: bool) -> float | None:
+    def turned(self, state: State, now: TickContext, rate: float, by_beat: bool) -> float | None:
         """Turns so far, whole and part; None while a single turn has ended. rate: turns a second, or beats a
         turn.
         """

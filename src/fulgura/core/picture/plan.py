@@ -44,7 +44,7 @@ class Image(BaseModel):
     """
 
 
-class Clip(BaseModel):
+class ClipBinding(BaseModel):
     """Pictures that follow each other: four bytes a texel, sRGB, premultiplied. Which one is shown, its block
     of the frame says.
 
@@ -66,7 +66,7 @@ class PassInput(BaseModel):
 
     uniform: str
     target: str | None = None
-    ago: int = 0
+    history_offset: int = 0
     data: str | None = None
     image: str | None = None
     clip: str | None = None
@@ -117,13 +117,13 @@ class Plan(BaseModel):
     targets: list[Target]
     data: list[Data]
     images: list[Image]
-    clips: list[Clip] = []
+    clips: list[ClipBinding] = []
     passes: list[Pass]
     floats: int
     """Length of the frame's uniform block."""
     gather: list[int]
     """For each float of the uniform block, its index in the live parameter block."""
-    late: list[str]
+    delayed_inputs: list[str]
     """Addresses of what takes another layer's picture one frame late, because that is drawn after it, or from
     it.
     """

@@ -7,15 +7,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fulgura.core.kinds.colour import from_hex
+from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.kinds.shaper import Shaper
 from fulgura.core.routing import run as running
+from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.routing.run import LANE, ROUTE, SHAPER
-from fulgura.core.routing.slots import Slot
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Route
-
-TOO_LARGE = "Its shapers made a number too large to use."
 
 
 @dataclass
@@ -32,14 +31,14 @@ class Runner:
     shapers: NDArray
     names: list[tuple[str, str]]
     lanes: NDArray
-    targets: list[Slot]
+    targets: list[ParameterIndex]
     p: NDArray
     s: NDArray
     shared: int
     cycles: bool
     refers: set[int]
-    trouble: str = ""
-    ring: str = ""
+    fault: Fault | None = None
+    ring: Fault | None = None
     at: tuple[int, int, int, int] = (0, 0, 0, 0)
     """Where its shapers, lanes, p and s begin."""
 
@@ -60,16 +59,16 @@ class Runner:
         )
 
 
-def _ends(route: Route, parameter: Parameter) -> tuple[list[float], list[float]]:
-    """(low, high) of a route as floats of its slot. Raises ValueError when they are of another kind than the
+def _ends(route: Route, parameter: Parameter) -> tuple[list[float], list[float]] | FaultCode:
+    """(low, high) of a route as floats of its slot, or what is wrong when they are of another kind than the
     parameter.
     """
     if parameter.type == "colour":
         if not (isinstance(route.low, str) and isinstance(route.high, str)):
-            raise ValueError("It needs two colours, not numbers.")
+            return FaultCode.NEEDS_COLOURS
         return list(from_hex(route.low)), list(from_hex(route.high))
     if isinstance(route.low, str) or isinstance(route.high, str):
-        raise ValueError("It needs two numbers, not colours.")
+        return FaultCode.NEEDS_NUMBERS
     return [float(route.low)], [float(route.high)]
 
 
@@ -78,7 +77,11 @@ def seed_of(show_seed: int, *names: str) -> int:
 
 
 def compile_route(
-    route: Route, order: dict[str, int], by_target: dict[str, Slot], seed: int, old: Runner | None = None
+    route: Route,
+    order: dict[str, int],
+    by_target: dict[str, ParameterIndex],
+    seed: int,
+    old: Runner | None = None,
 ) -> Runner:
     """One route as numbers. A shaper that stays keeps what it remembers, so that an edit while playing makes
     no jump.
@@ -93,11 +96,11 @@ def compile_route(
     p: list[float] = []
     s: list[float] = []
     refers: set[int] = set()
-    trouble = "" if route.signal in order else "Its signal is gone."
+    fault = None if route.signal in order else Fault.of(FaultCode.SIGNAL_GONE)
     way_in_unit = 1.0
 
     def add(place: int, part: Part, target: str = "") -> None:
-        nonlocal trouble
+        nonlocal fault
         shaper: Shaper = part.model()
         memory, name = (
             shaper.start(seed_of(seed, route.id, part.id, target)),
@@ -117,23 +120,22 @@ def compile_route(
         for heard in shaper.refers_to():
             refers.add(order.get(heard, -1))
             if heard not in order:
-                trouble = (
-                    trouble or f"{shaper.title or type(shaper).__name__} listens to a signal that is gone."
-                )
+                title = shaper.title or type(shaper).__name__
+                fault = fault or Fault.of(FaultCode.SHAPER_SIGNAL_GONE, shaper=title)
 
     targets, ends = [], []
     for target in route.targets:
-        slot = by_target.get(target)
-        if slot is None:
-            trouble = trouble or (
-                "What it moved is gone." if len(route.targets) == 1 else "One of those that it moved is gone."
-            )
+        entry = by_target.get(target)
+        if entry is None:
+            only = len(route.targets) == 1
+            fault = fault or Fault.of(FaultCode.TARGET_GONE if only else FaultCode.SOME_TARGET_GONE)
             continue
-        try:
-            ends.append(_ends(route, slot.parameter))
-            targets.append(slot)
-        except ValueError as error:
-            trouble = trouble or str(error)
+        found = _ends(route, entry.parameter)
+        if isinstance(found, FaultCode):
+            fault = fault or Fault.of(found)
+        else:
+            ends.append(found)
+            targets.append(entry)
     if ends:
         way_in_unit = abs(ends[0][1][0] - ends[0][0][0])
     on = [(place, part) for place, part in enumerate(route.shapers) if part.on]
@@ -144,10 +146,10 @@ def compile_route(
     for place, part in on[split : split + 1]:
         add(place, part)
     lanes = np.zeros(len(targets), dtype=LANE)
-    for lane, slot, (low, high) in zip(lanes, targets, ends):
+    for lane, entry, (low, high) in zip(lanes, targets, ends):
         lane["first"] = len(rows)
         for place, part in on[split + 1 :]:
-            add(place, part, slot.target)
+            add(place, part, entry.target)
         lane["last"], lane["size"] = len(rows), len(low)
         lane["low"][: len(low)] = lane["out"][: len(low)] = low
         lane["way"][: len(low)] = np.array(high) - np.array(low)
@@ -168,5 +170,5 @@ def compile_route(
         shared,
         split < len(on),
         refers,
-        trouble,
+        fault,
     )

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.tick import TickContext
 from fulgura.core.show.routes import Route
 
 LOWER, UPPER = 5.0, 95.0
@@ -26,7 +26,7 @@ def arriving(
     """
     at = order[route.signal]
     moments = [
-        Moment(dt=dt, seconds=i * dt, values=v, hits=h, order=order)
+        TickContext(dt=dt, seconds=i * dt, values=v, hits=h, order=order)
         for i, (v, h) in enumerate(zip(values, hits))
     ]
     out, fell = values[:, at], hits[:, at]

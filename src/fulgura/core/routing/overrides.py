@@ -24,44 +24,44 @@ def eased(share: float) -> float:
 
 
 @dataclass
-class Hands:
+class Overrides:
     """What holds live values beside routes. held: target -> the value it is kept at; gliding: target -> its
     way back.
     """
 
-    held: dict[str, list[float]] = field(default_factory=dict)
+    active: dict[str, list[float]] = field(default_factory=dict)
     gliding: dict[str, Glide] = field(default_factory=dict)
 
-    def hold(self, target: str, value: list[float]) -> None:
+    def set(self, target: str, value: list[float]) -> None:
         """Grab, or go on holding: the live value is this until it is given back."""
-        self.held[target] = value
+        self.active[target] = value
         self.gliding.pop(target, None)
 
-    def give_back(self, target: str, seconds: float) -> None:
+    def release(self, target: str, seconds: float) -> None:
         """Let go: the live value glides to where routes and hand want it."""
-        value = self.held.pop(target, None)
+        value = self.active.pop(target, None)
         if value is not None and seconds > 0.0:
             self.gliding[target] = Glide(value, seconds)
 
-    def glide_all(self, slots: Mapping[str, Any], live: NDArray, seconds: float) -> None:
+    def glide_all(self, indices: Mapping[str, Any], live: NDArray, seconds: float) -> None:
         """Whatever changes now is reached from where it is."""
-        for target, slot in slots.items():
-            if target not in self.held:
+        for target, entry in indices.items():
+            if target not in self.active:
                 self.gliding[target] = Glide(
-                    live[slot.index : slot.index + slot.parameter.size].tolist(), seconds
+                    live[entry.index : entry.index + entry.parameter.size].tolist(), seconds
                 )
 
-    def forget(self, slots: Mapping[str, Any]) -> None:
+    def forget(self, indices: Mapping[str, Any]) -> None:
         """A show was edited: what is gone is let go."""
-        for kept in (self.held, self.gliding):
-            for target in [target for target in kept if target not in slots]:
+        for kept in (self.active, self.gliding):
+            for target in [target for target in kept if target not in indices]:
                 del kept[target]
 
-    def act(self, live: NDArray, slots: Mapping[str, Any], dt: float) -> None:
+    def act(self, live: NDArray, indices: Mapping[str, Any], dt: float) -> None:
         """Change the live values in place, after routes have had their say."""
         ended = []
         for target, glide in self.gliding.items():
-            slot = slots[target]
+            entry = indices[target]
             glide.gone += dt
             share = min(1.0, glide.gone / glide.seconds)
             if share >= 1.0:
@@ -69,15 +69,15 @@ class Hands:
                 continue
             part = eased(share)
             for i, start in enumerate(glide.start):
-                at = slot.index + i
+                at = entry.index + i
                 # A choice has nothing between its places: it changes at the end.
                 live[at] = (
                     start
-                    if slot.parameter.type in ("choice", "toggle")
+                    if entry.parameter.type in ("choice", "toggle")
                     else start + (live[at] - start) * part
                 )
         for target in ended:
             del self.gliding[target]
-        for target, value in self.held.items():
-            slot = slots[target]
-            live[slot.index : slot.index + len(value)] = value
+        for target, value in self.active.items():
+            entry = indices[target]
+            live[entry.index : entry.index + len(value)] = value

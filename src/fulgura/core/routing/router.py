@@ -6,47 +6,43 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from fulgura.core.kinds.modulator import Mover
+from fulgura.core.kinds.faults import Fault, FaultCode
+from fulgura.core.kinds.modulator import Modulator
 from fulgura.core.kinds.parameters import Parameter
-from fulgura.core.kinds.tick import Moment
+from fulgura.core.kinds.tick import TickContext
 from fulgura.core.routing import run as running
-from fulgura.core.routing.compile import TOO_LARGE, Runner, compile_route, seed_of
-from fulgura.core.routing.overrides import Hands
+from fulgura.core.routing.compile import Runner, compile_route, seed_of
+from fulgura.core.routing.indices import ParameterIndex, as_floats, bounds, hand_values, indices
+from fulgura.core.routing.overrides import Overrides
 from fulgura.core.routing.run import LANE, ROUTE, SHAPER, TARGET
-from fulgura.core.routing.slots import Slot, as_floats, bounds, hand_values, slots
 from fulgura.core.show.document import Show
 from fulgura.core.show.part import Part, same
 from fulgura.core.show.routes import MIXES
 from fulgura.core.show.signals import SignalInfo, signals
 
-RING = "Goes round in a ring: "
-
-
-ZERO, ENDLESS = "It divides by zero.", "It makes a number too large to use."
-"""Troubles of a mover that pass: the next tick tries again."""
-
 
 @dataclass
-class MoverRunner:
-    """One mover, and what it remembers. routed: whether a route moves one of its parameters."""
+class ModulatorRunner:
+    """One modulator, and what it remembers. routed: whether a route moves one of its parameters."""
 
     part: Part
-    kind: Mover
+    kind: Modulator
     state: list
     signal: int
-    slots: list[Slot]
-    trouble: str = ""
-    passing: str = ""
+    indices: list[ParameterIndex]
+    fault: Fault | None = None
+    passing: Fault | None = None
+    """What is wrong in one tick: the next one tries again."""
     routed: bool = False
 
 
 @dataclass
 class Group:
-    """What is run in one go: routes, and the parameters that they move; then the mover whose parameters those
-    are, if any.
+    """What is run in one go: routes, and the parameters that they move; then the modulator whose parameters
+    those are, if any.
     """
 
-    mover: MoverRunner | None
+    modulator: ModulatorRunner | None
     runners: list[Runner]
     which: NDArray = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
     targets: NDArray = field(default_factory=lambda: np.zeros(0, dtype=TARGET))
@@ -60,23 +56,25 @@ _FORMS = {"choice": running.CHOICE, "toggle": running.TOGGLE}
 
 
 class Router:
-    """All routes and movers of a show. ``configure`` takes a show over, ``tick`` gives the live values."""
+    """All routes and modulators of a show. ``configure`` takes a show over, ``tick`` gives the live
+    values.
+    """
 
     def __init__(self) -> None:
         self.signals: list[SignalInfo] = []
         self.order: dict[str, int] = {}
         """Place of each signal, by its id and by its word."""
-        self.slots: list[Slot] = []
-        self.by_target: dict[str, Slot] = {}
-        self.places: dict[str, int] = {}
+        self.indices: list[ParameterIndex] = []
+        self.by_target: dict[str, ParameterIndex] = {}
+        self.index_of: dict[str, int] = {}
         """Parameter address -> index of its first float in the live block."""
         self.hand = self.live = np.zeros(0)
         self._parts: list[Part] = []
         self._shape: list[tuple[str, list[Parameter]]] = []
-        self._slots_of: dict[str, list[Slot]] = {}
+        self._indices_of: dict[str, list[ParameterIndex]] = {}
         self.runners: list[Runner] = []
-        self.movers: list[MoverRunner] = []
-        self.hands = Hands()
+        self.modulators: list[ModulatorRunner] = []
+        self.overrides = Overrides()
         self.sound_amount = 1.0
         self.compiled = 0
         """How many routes have been compiled so far: an edit of one compiles one."""
@@ -110,9 +108,9 @@ class Router:
         parts_changed = (
             before is None
             or not all(
-                same(getattr(before, name), getattr(show, name)) for name in ("looks", "lamps", "movers")
+                same(getattr(before, name), getattr(show, name)) for name in ("looks", "lamps", "modulators")
             )
-            or before.crossing is not show.crossing
+            or before.crossfade is not show.crossfade
         )
         if parts_changed:
             self._take_parts(show)
@@ -124,12 +122,12 @@ class Router:
                 True,
             )
         self.signals = found
-        if moved or before is None or not same(before.movers, show.movers):
-            self._take_movers(show)
+        if moved or before is None or not same(before.modulators, show.modulators):
+            self._take_modulators(show)
         self._take_routes(show, moved)
         self.sound_amount = show.sound_amount
         if glide_s > 0.0:
-            self.hands.glide_all(self.by_target, self.live, glide_s)
+            self.overrides.glide_all(self.by_target, self.live, glide_s)
         self._show = show
 
     def _take_parts(self, show: Show) -> None:
@@ -144,43 +142,45 @@ class Router:
             self.hand = self.hand.copy()
             for part, was in zip(parts, self._parts):
                 if part is not was:
-                    for slot in self._slots_of[part.id]:
-                        self.hand[slot.index : slot.index + slot.parameter.size] = as_floats(
-                            slot.parameter, part.values[slot.parameter.name]
+                    for entry in self._indices_of[part.id]:
+                        self.hand[entry.index : entry.index + entry.parameter.size] = as_floats(
+                            entry.parameter, part.values[entry.parameter.name]
                         )
         else:
             old = self.by_target
-            self.slots = slots(show)
-            self.by_target = {slot.target: slot for slot in self.slots}
-            self.places = {slot.target: slot.index for slot in self.slots}
-            self._slots_of = {part.id: [] for part in parts}
-            for slot in self.slots:
-                self._slots_of[slot.part].append(slot)
-            self.hand = hand_values(show, self.slots)
+            self.indices = indices(show)
+            self.by_target = {entry.target: entry for entry in self.indices}
+            self.index_of = {entry.target: entry.index for entry in self.indices}
+            self._indices_of = {part.id: [] for part in parts}
+            for entry in self.indices:
+                self._indices_of[entry.part].append(entry)
+            self.hand = hand_values(show, self.indices)
             live = self.hand.copy()
-            for target, slot in self.by_target.items():
+            for target, entry in self.by_target.items():
                 if target in old and len(self.live):
-                    live[slot.index : slot.index + slot.parameter.size] = self.live[
-                        old[target].index : old[target].index + slot.parameter.size
+                    live[entry.index : entry.index + entry.parameter.size] = self.live[
+                        old[target].index : old[target].index + entry.parameter.size
                     ]
             self.live = live
-            self.hands.forget(self.by_target)
+            self.overrides.forget(self.by_target)
         self._parts, self._shape = parts, shape
 
-    def _take_movers(self, show: Show) -> None:
-        old = {runner.part.id: runner for runner in self.movers}
-        self.movers = []
-        for mover in show.movers:
-            part, was = mover.part, old.get(mover.part.id)
+    def _take_modulators(self, show: Show) -> None:
+        old = {runner.part.id: runner for runner in self.modulators}
+        self.modulators = []
+        for modulator in show.modulators:
+            part, was = modulator.part, old.get(modulator.part.id)
             kind = part.model()
             state = (
                 was.state
                 if was is not None and was.part.kind == part.kind
                 else kind.start(seed_of(show.seed, part.id))
             )
-            own = [slot for slot in self.slots if slot.part == part.id]
-            self.movers.append(
-                MoverRunner(part, kind, state, self.order[f"mover-{mover.id}"], own, kind.trouble(self.order))
+            own = [entry for entry in self.indices if entry.part == part.id]
+            self.modulators.append(
+                ModulatorRunner(
+                    part, kind, state, self.order[f"modulator-{modulator.id}"], own, kind.fault(self.order)
+                )
             )
 
     def _take_routes(self, show: Show, moved: bool) -> None:
@@ -223,7 +223,7 @@ class Router:
         if (
             not fits
             or self._show is None
-            or not same(self._show.movers, show.movers)
+            or not same(self._show.modulators, show.modulators)
             or self._show.mixes != show.mixes
         ):
             self._plan(show)
@@ -303,55 +303,52 @@ class Router:
     # -- order ----------------------------------------------------------------------------------------------
 
     def _plan(self, show: Show) -> None:
-        """Put routes and movers in an order in which each comes after what it hears; what goes round in a
+        """Put routes and modulators in an order in which each comes after what it hears; what goes round in a
         ring is named and left out.
         """
-        movers = {runner.signal: runner for runner in self.movers}
-        owner = {slot.target: runner.signal for runner in self.movers for slot in runner.slots}
-        feeding: dict[int, list[Runner]] = {signal: [] for signal in movers}
+        modulators = {runner.signal: runner for runner in self.modulators}
+        owner = {entry.target: runner.signal for runner in self.modulators for entry in runner.indices}
+        feeding: dict[int, list[Runner]] = {signal: [] for signal in modulators}
         rest: list[Runner] = []
         for runner in self.runners:
-            runner.ring = ""
-            fed = {owner[slot.target] for slot in runner.targets if slot.target in owner}
+            runner.ring = None
+            fed = {owner[entry.target] for entry in runner.targets if entry.target in owner}
             for signal in fed:
                 feeding[signal].append(runner)
-            if not fed or len(fed) < len({slot.part for slot in runner.targets}):
+            if not fed or len(fed) < len({entry.part for entry in runner.targets}):
                 rest.append(runner)
-        for mover in self.movers:
-            mover.trouble = mover.kind.trouble(self.order)
+        for modulator in self.modulators:
+            modulator.fault = modulator.kind.fault(self.order)
         groups: list[Group] = []
         done: set[int] = set()
         path: list[int] = []
 
-        def follow(heard: int, complain: Callable[[str], None]) -> None:
+        def follow(heard: int, complain: Callable[[Fault], None]) -> None:
             if heard in path:
-                complain(
-                    RING
-                    + " → ".join(self.signals[one].name for one in (*path[path.index(heard) :], heard))
-                    + "."
-                )
+                names = (self.signals[one].name for one in (*path[path.index(heard) :], heard))
+                complain(Fault.of(FaultCode.RING, names=" → ".join(names)))
             else:
                 visit(heard)
 
         def visit(signal: int) -> None:
-            if signal in done or signal not in movers:
+            if signal in done or signal not in modulators:
                 return
-            mover = movers[signal]
+            modulator = modulators[signal]
             path.append(signal)
-            for name in mover.kind.refers_to():
-                follow(self.order.get(name, -1), lambda words: setattr(mover, "trouble", words))
+            for name in modulator.kind.refers_to():
+                follow(self.order.get(name, -1), lambda fault: setattr(modulator, "fault", fault))
             for runner in feeding[signal]:
                 for heard in sorted({int(runner.row["signal"]), *runner.refers}):
-                    follow(heard, lambda words, runner=runner: setattr(runner, "ring", words))
+                    follow(heard, lambda fault, runner=runner: setattr(runner, "ring", fault))
             path.pop()
             done.add(signal)
-            mover.routed = bool(feeding[signal])
-            groups.append(Group(mover, feeding[signal]))
+            modulator.routed = bool(feeding[signal])
+            groups.append(Group(modulator, feeding[signal]))
 
-        for mover in self.movers:
-            visit(mover.signal)
-        # A route to several movers is run with the first of them that needs it; one to movers and others
-        # likewise.
+        for modulator in self.modulators:
+            visit(modulator.signal)
+        # A route to several modulators is run with the first of them that needs it; one to modulators and
+        # others likewise.
         told: set[str] = set()
         for group in (*groups, Group(None, rest)):
             mine = [runner for runner in group.runners if runner.route.id not in told]
@@ -361,12 +358,12 @@ class Router:
                 dtype=np.int64,
             )
             wanted = (
-                (lambda target, mover=group.mover: owner.get(target) == mover.signal)
-                if group.mover is not None
+                (lambda target, modulator=group.modulator: owner.get(target) == modulator.signal)
+                if group.modulator is not None
                 else (lambda target: target not in owner)
             )
             group.targets, group.ways = self._ways(show, group.runners, wanted)
-            if group.mover is None:
+            if group.modulator is None:
                 groups.append(group)
                 break
         self._groups = groups
@@ -378,20 +375,22 @@ class Router:
         found: dict[str, list[tuple[int, int]]] = {}
         for runner in runners:
             if runner.row["signal"] >= 0 and not runner.ring:
-                for number, slot in enumerate(runner.targets):
-                    if wanted(slot.target):
-                        found.setdefault(slot.target, []).append((self._place(runner), runner.at[1] + number))
+                for number, entry in enumerate(runner.targets):
+                    if wanted(entry.target):
+                        found.setdefault(entry.target, []).append(
+                            (self._place(runner), runner.at[1] + number)
+                        )
         rows, ways = [], []
         for target, own in found.items():
-            slot = self.by_target[target]
+            entry = self.by_target[target]
             how = MIXES.index(show.mixes.get(target, "sum"))
             rows.append(
                 (
-                    slot.index,
-                    slot.parameter.size,
+                    entry.index,
+                    entry.parameter.size,
                     how,
-                    _FORMS.get(slot.parameter.type, running.NUMBER),
-                    *bounds(slot.parameter),
+                    _FORMS.get(entry.parameter.type, running.NUMBER),
+                    *bounds(entry.parameter),
                     len(ways),
                     len(ways) + len(own),
                 )
@@ -401,13 +400,13 @@ class Router:
 
     # -- the tick -------------------------------------------------------------------------------------------
 
-    def tick(self, values: NDArray, hits: NDArray, now: Moment) -> NDArray:
+    def tick(self, values: NDArray, hits: NDArray, now: TickContext) -> NDArray:
         """One tick: values (signals,) float and counts of hits (signals,) int of what is heard, to live
         values, shape (floats,).
 
-        Values and hits of movers are filled in, in place. Each route pulls its parameter from the hand value
-        toward its own; several on one parameter are mixed as the show says, and the result is kept within its
-        range.
+        Values and hits of modulators are filled in, in place. Each route pulls its parameter from the hand
+        value toward its own; several on one parameter are mixed as the show says, and the result is kept
+        within its range.
         """
         now.values, now.hits, now.order = values, hits, self.order
         numbers, live = now.numbers(), self.hand.copy()
@@ -444,37 +443,39 @@ class Router:
                     self.sound_amount,
                     now.dt,
                 )
-            if group.mover is not None:
-                values[group.mover.signal], hits[group.mover.signal] = self._make(group.mover, live, now)
-        self.hands.act(live, self.by_target, now.dt)
+            if group.modulator is not None:
+                values[group.modulator.signal], hits[group.modulator.signal] = self._make(
+                    group.modulator, live, now
+                )
+        self.overrides.act(live, self.by_target, now.dt)
         self.live = live
         return live
 
     @staticmethod
-    def _make(mover: MoverRunner, live: NDArray, now: Moment) -> tuple[float, int]:
-        mover.passing = ""
-        if mover.trouble:
+    def _make(modulator: ModulatorRunner, live: NDArray, now: TickContext) -> tuple[float, int]:
+        modulator.passing = None
+        if modulator.fault:
             return 0.0, 0
-        kind = mover.kind
-        if mover.routed:
+        kind = modulator.kind
+        if modulator.routed:
             kind = kind.model_copy(
                 update={
-                    slot.parameter.name: float(live[slot.index])
-                    for slot in mover.slots
-                    if slot.parameter.type == "number"
+                    entry.parameter.name: float(live[entry.index])
+                    for entry in modulator.indices
+                    if entry.parameter.type == "number"
                 }
             )
         try:
-            value, fell = kind.step(mover.state, now)
+            value, fell = kind.step(modulator.state, now)
         except ZeroDivisionError:
-            mover.passing = ZERO
+            modulator.passing = Fault.of(FaultCode.DIVIDES_BY_ZERO)
             return 0.0, 0
         except (OverflowError, ValueError):
-            mover.passing = ENDLESS
+            modulator.passing = Fault.of(FaultCode.ENDLESS)
             return 0.0, 0
         return value, fell
 
-    def facts(self) -> NDArray:
+    def telemetry(self) -> NDArray:
         """For each route in turn: recent peak of what came in, how far it moved in the last bar (share of its
         way), and for which share of the time its target was clamped; shape (routes, 3).
         """
@@ -484,19 +485,20 @@ class Router:
             else np.zeros((0, 3))
         )
 
-    def troubles(self) -> dict[str, str]:
+    def faults(self) -> dict[str, Fault]:
         """Route id -> what is wrong with it, of those with which something is."""
-        large = {self.runners[place].route.id: TOO_LARGE for place in np.flatnonzero(self._routes["large"])}
+        too_large = Fault.of(FaultCode.TOO_LARGE)
+        large = {self.runners[place].route.id: too_large for place in np.flatnonzero(self._routes["large"])}
         return large | {
-            runner.route.id: runner.trouble or runner.ring
+            runner.route.id: runner.fault or runner.ring
             for runner in self.runners
-            if runner.trouble or runner.ring
+            if runner.fault or runner.ring
         }
 
-    def mover_troubles(self) -> dict[str, str]:
-        """The same of movers, by the id of their part."""
+    def modulator_faults(self) -> dict[str, Fault]:
+        """The same of modulators, by the id of their part."""
         return {
-            mover.part.id: mover.trouble or mover.passing
-            for mover in self.movers
-            if mover.trouble or mover.passing
+            modulator.part.id: modulator.fault or modulator.passing
+            for modulator in self.modulators
+            if modulator.fault or modulator.passing
         }

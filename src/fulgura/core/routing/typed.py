@@ -3,7 +3,7 @@
 import re
 from dataclasses import dataclass
 
-from fulgura.core.routing.slots import Slot
+from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.show.signals import SignalInfo
 
 MOST = 8
@@ -39,7 +39,7 @@ def _fit(asked: list[str], name: list[str]) -> float:
 
 
 def understand(
-    text: str, signals: list[SignalInfo], slots: list[Slot], part_names: dict[str, str]
+    text: str, signals: list[SignalInfo], indices: list[ParameterIndex], part_names: dict[str, str]
 ) -> list[Meant]:
     """What may be meant, the likeliest first, at most eight. The first words name the signal, the rest the
     parameter.
@@ -54,7 +54,7 @@ def understand(
             continue
         moved = [
             (one, score)
-            for one in slots
+            for one in indices
             if (
                 score := _fit(
                     asked[cut:], _words(f"{part_names.get(one.part, one.part)} {one.parameter.title}")
@@ -63,8 +63,8 @@ def understand(
             > 0.0
         ]
         for signal, a in heard:
-            for slot, b in moved:
-                key = (signal.id, slot.target)
+            for entry, b in moved:
+                key = (signal.id, entry.target)
                 found[key] = max(found.get(key, 0.0), a * b)
     best = sorted(found.items(), key=lambda one: -one[1])[:MOST]
     return [Meant(signal, target, round(score, 3)) for (signal, target), score in best]

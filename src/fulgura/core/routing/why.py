@@ -2,8 +2,11 @@
 that cures it.
 """
 
+from collections.abc import Callable
+
+from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.shaper import Shaper
-from fulgura.core.routing.facts import Facts, Reason, RouteFacts
+from fulgura.core.routing.telemetry import Reason, RouteTelemetry, Telemetry
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.commands.presets import parts_of
 from fulgura.core.show.document import Show
@@ -19,11 +22,11 @@ OFTEN = 0.5
 SILENT_DBFS = -60.0
 
 
-def why_route(show: Show, route: Route, facts: Facts) -> Reason | None:
+def why_route(show: Show, route: Route, telemetry: Telemetry) -> Reason | None:
     """Why a route moves nothing; None when it moves."""
-    path, own = f"/routes/{route.id}", facts.routes.get(route.id, RouteFacts())
-    if own.trouble:
-        return _of_trouble(show, route, own.trouble)
+    path, own = f"/routes/{route.id}", telemetry.routes.get(route.id, RouteTelemetry())
+    if own.fault:
+        return _of_fault(show, route, own.fault)
     if route.muted:
         return Reason(text="Muted.", cure="Unmute it", edit=SetValue(path=f"{path}/muted", value=False))
     if not route.solo and any(one.solo for one in show.routes):
@@ -44,7 +47,7 @@ def why_route(show: Show, route: Route, facts: Facts) -> Reason | None:
     if route.low == route.high:
         return _no_width(show, route, path)
     if own.peak < STILL:
-        heard = why_signal(show, route.signal, facts)
+        heard = why_signal(show, route.signal, telemetry)
         return (
             heard
             if heard is not None
@@ -70,7 +73,7 @@ def why_route(show: Show, route: Route, facts: Facts) -> Reason | None:
         if (
             Shaper.kinds[part.kind].counts_hits
             and not part.values.get("trigger")
-            and not _brings_hits(show, route, part.id, facts)
+            and not _brings_hits(show, route, part.id, telemetry)
         ):
             return Reason(
                 text=f"“{part.kind}” counts hits, and a level has none.",
@@ -104,16 +107,18 @@ def why_route(show: Show, route: Route, facts: Facts) -> Reason | None:
     return None
 
 
-def _brings_hits(show: Show, route: Route, shaper: str, facts: Facts) -> bool:
+def _brings_hits(show: Show, route: Route, shaper: str, telemetry: Telemetry) -> bool:
     before = [
         part.kind for part in route.shapers[: [part.id for part in route.shapers].index(shaper)] if part.on
     ]
-    info = facts.signals.get(route.signal)
+    info = telemetry.signals.get(route.signal)
     hits = info is not None and (
         info.kind == "hits"
         or (
-            info.kind == "mover"
-            and any(f"mover-{one.id}" == info.id and one.part.kind == "pattern" for one in show.movers)
+            info.kind == "modulator"
+            and any(
+                f"modulator-{one.id}" == info.id and one.part.kind == "pattern" for one in show.modulators
+            )
         )
     )
     return hits or "gate" in before
@@ -132,98 +137,105 @@ def _no_width(show: Show, route: Route, path: str) -> Reason:
     return Reason(text=text, cure="Open it to the end", edit=SetValue(path=f"{path}/high", value=far))
 
 
-def _of_trouble(show: Show, route: Route, trouble: str) -> Reason:
-    path = f"/routes/{route.id}"
-    remove = RemoveItem(path=path)
-    if "ring" in trouble:
-        return Reason(text=trouble, cure="Remove this route", edit=remove)
-    if "One of those" in trouble:
-        there = {f"{part.id}.{name}" for part in show.parts() for name in part.values}
-        return Reason(
-            text=trouble,
-            cure="Leave it out",
-            edit=SetValue(path=f"{path}/targets", value=[t for t in route.targets if t in there]),
-        )
-    if "too large" in trouble:
-        return Reason(
-            text=trouble,
-            cure="Limit it",
-            edit=AddItem(
-                path=f"{path}/shapers",
-                item={"id": free_id([s.id for s in route.shapers], "range-"), "kind": "range"},
-            ),
-        )
-    if "listens to a signal" in trouble:
-        edits: list[Edit] = [
-            SetValue(path=f"{path}/shapers/{part.id}/values/{name}", value="")
-            for part in route.shapers
-            for name in ("trigger", "signal")
-            if part.values.get(name)
-        ]
-        return (
-            Reason(text=trouble, cure="Let it listen to what comes in", edit=Together(edits=edits))
-            if edits
-            else Reason(text=trouble)
-        )
-    if "two colours" in trouble:
-        return Reason(
-            text=trouble,
-            cure="From black to white",
-            edit=Together(
-                edits=[
-                    SetValue(path=f"{path}/low", value="#000000"),
-                    SetValue(path=f"{path}/high", value="#ffffff"),
-                ]
-            ),
-        )
-    if "two numbers" in trouble:
-        return Reason(
-            text=trouble,
-            cure="From 0 to 1",
-            edit=Together(
-                edits=[SetValue(path=f"{path}/low", value=0.0), SetValue(path=f"{path}/high", value=1.0)]
-            ),
-        )
-    return Reason(text=trouble, cure="Remove this route", edit=remove)
+def _of_fault(show: Show, route: Route, fault: Fault) -> Reason:
+    """The reason of a route's fault, with the cure that its code has."""
+    cure = CURES.get(fault.code, _remove)(show, route)
+    if cure is None:
+        return Reason(text=fault.text)
+    words, edit = cure
+    return Reason(text=fault.text, cure=words, edit=edit)
 
 
-def why_signal(show: Show, signal: str, facts: Facts) -> Reason | None:
+Cure = tuple[str, Edit] | None
+"""What the button says and does; None where nothing cures it."""
+
+
+def _remove(show: Show, route: Route) -> Cure:
+    return "Remove this route", RemoveItem(path=f"/routes/{route.id}")
+
+
+def _leave_out(show: Show, route: Route) -> Cure:
+    there = {f"{part.id}.{name}" for part in show.parts() for name in part.values}
+    left = [target for target in route.targets if target in there]
+    return "Leave it out", SetValue(path=f"/routes/{route.id}/targets", value=left)
+
+
+def _limit(show: Show, route: Route) -> Cure:
+    shaper = {"id": free_id([s.id for s in route.shapers], "range-"), "kind": "range"}
+    return "Limit it", AddItem(path=f"/routes/{route.id}/shapers", item=shaper)
+
+
+def _listen_to_what_comes_in(show: Show, route: Route) -> Cure:
+    edits: list[Edit] = [
+        SetValue(path=f"/routes/{route.id}/shapers/{part.id}/values/{name}", value="")
+        for part in route.shapers
+        for name in ("trigger", "signal")
+        if part.values.get(name)
+    ]
+    return ("Let it listen to what comes in", Together(edits=edits)) if edits else None
+
+
+def _between(words: str, low: float | str, high: float | str) -> Callable[[Show, Route], Cure]:
+    def cure(show: Show, route: Route) -> Cure:
+        ends = (("low", low), ("high", high))
+        edits: list[Edit] = [SetValue(path=f"/routes/{route.id}/{end}", value=value) for end, value in ends]
+        return words, Together(edits=edits)
+
+    return cure
+
+
+CURES: dict[FaultCode, Callable[[Show, Route], Cure]] = {
+    FaultCode.SOME_TARGET_GONE: _leave_out,
+    FaultCode.TOO_LARGE: _limit,
+    FaultCode.SHAPER_SIGNAL_GONE: _listen_to_what_comes_in,
+    FaultCode.NEEDS_COLOURS: _between("From black to white", "#000000", "#ffffff"),
+    FaultCode.NEEDS_NUMBERS: _between("From 0 to 1", 0.0, 1.0),
+}
+"""What cures a route of a fault; one that stands not here is removed."""
+
+
+def why_signal(show: Show, signal: str, telemetry: Telemetry) -> Reason | None:
     """Why a signal rests; None when it does not."""
-    info = facts.signals.get(signal)
+    info = telemetry.signals.get(signal)
     if info is None:
         return Reason(text="That signal is gone.")
-    if info.kind == "mover":
-        mover = next(one for one in show.movers if f"mover-{one.id}" == signal)
-        trouble = facts.movers.get(mover.part.id, "")
-        if trouble:
+    if info.kind == "modulator":
+        modulator = next(one for one in show.modulators if f"modulator-{one.id}" == signal)
+        fault = telemetry.modulators.get(modulator.part.id)
+        if fault is not None:
             cure = (
                 {
                     "cure": "Write it anew",
-                    "edit": SetValue(path=f"/movers/{mover.id}/part/values/words", value="low"),
+                    "edit": SetValue(path=f"/modulators/{modulator.id}/part/values/words", value="low"),
                 }
-                if mover.part.kind == "sum"
-                else {"cure": "Remove it", "edit": RemoveItem(path=f"/movers/{mover.id}")}
+                if modulator.part.kind == "formula"
+                else {"cure": "Remove it", "edit": RemoveItem(path=f"/modulators/{modulator.id}")}
             )
-            return Reason(text=f"{mover.name}: {trouble}", **cure)
-        if mover.part.values.get("once") and not mover.part.values.get("trigger"):
+            return Reason(text=f"{modulator.name}: {fault.text}", **cure)
+        if modulator.part.values.get("once") and not modulator.part.values.get("trigger"):
             return Reason(
-                text=f"{mover.name} turns once for each hit, but of which signal is not said.",
+                text=f"{modulator.name} turns once for each hit, but of which signal is not said.",
                 cure="Let it turn on and on",
-                edit=SetValue(path=f"/movers/{mover.id}/part/values/once", value=False),
+                edit=SetValue(path=f"/modulators/{modulator.id}/part/values/once", value=False),
             )
-        return None if facts.peaks.get(signal, 0.0) >= STILL else Reason(text=f"{mover.name} is at rest.")
-    if facts.peaks.get(signal, 0.0) >= STILL:
+        return (
+            None
+            if telemetry.peaks.get(signal, 0.0) >= STILL
+            else Reason(text=f"{modulator.name} is at rest.")
+        )
+    if telemetry.peaks.get(signal, 0.0) >= STILL:
         return None
     place = next((one for one in show.inputs if one.id == info.input), show.input)
-    if facts.troubles.get(place.id):
-        return Reason(text=facts.troubles[place.id], cure="Look in Hear", action="hear")
-    if place.use == "track" and facts.playing.get(place.id) is False:
+    fault = telemetry.faults.get(place.id)
+    if fault is not None:
+        return Reason(text=fault.text, cure="Look in Hear", action="hear")
+    if place.use == "track" and telemetry.playing.get(place.id) is False:
         return Reason(
             text="The track is paused.",
             cure="Play it",
             edit=SetValue(path=f"/inputs/{place.id}/track/playing", value=True),
         )
-    level = facts.levels_dbfs.get(place.id, -120.0)
+    level = telemetry.levels_dbfs.get(place.id, -120.0)
     if level < SILENT_DBFS:
         if place.level.floor_dbfs > SILENT_DBFS:
             return Reason(
@@ -237,7 +249,7 @@ def why_signal(show: Show, signal: str, facts: Facts) -> Reason | None:
     if info.kind == "phase" or info.id.partition("@")[0] == "beat":
         return (
             None
-            if facts.sure_of_beat
+            if telemetry.sure_of_beat
             else Reason(text="No steady beat is heard yet.", cure="Tap it in Hear", action="hear")
         )
     if info.kind == "hits":
@@ -254,7 +266,7 @@ def why_signal(show: Show, signal: str, facts: Facts) -> Reason | None:
     return Reason(text=f"{info.name} is silent while the input sounds.", cure="Look in Hear", action="hear")
 
 
-def why_parameter(show: Show, target: str, facts: Facts) -> list[Reason]:
+def why_parameter(show: Show, target: str, telemetry: Telemetry) -> list[Reason]:
     """Why a parameter does not move; empty when it does."""
     part = target.partition(".")[0]
     found = parts_of(show, "part", part)
@@ -262,7 +274,7 @@ def why_parameter(show: Show, target: str, facts: Facts) -> list[Reason]:
         return [Reason(text="That is not there any more.")]
     path = found[part][0]
     reasons: list[Reason] = []
-    if target in facts.held:
+    if target in telemetry.overridden:
         reasons.append(Reason(text="A hand holds it.", cure="Give it back", action="give-back"))
     routes = [route for route in show.routes if target in route.targets]
     if not routes:
@@ -274,7 +286,7 @@ def why_parameter(show: Show, target: str, facts: Facts) -> list[Reason]:
                 action="connect",
             ),
         ]
-    told = {route.id: reason for route in routes if (reason := why_route(show, route, facts)) is not None}
+    told = {route.id: reason for route in routes if (reason := why_route(show, route, telemetry)) is not None}
     if len(told) == len(routes):
         reasons += told.values()
     if path.startswith("/looks/"):

@@ -1,6 +1,6 @@
 """The document: a show as a tree of Pydantic models. It is the truth; everything else follows from it."""
 
-from typing import Any, Self
+from typing import Any, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -9,12 +9,12 @@ from fulgura.core.show.inputs import MAIN, MOST_BANDS, MOST_INPUTS, Band, HitSet
 from fulgura.core.show.lights import Lamp, LightOutput
 from fulgura.core.show.looks import Cue, Look, Stored, StoredClip
 from fulgura.core.show.part import ACrossfade, Id, Name, Part, Strict, check_unique
-from fulgura.core.show.routes import Chain, Made, MixHow, Preset, Route
+from fulgura.core.show.routes import Chain, MixHow, NamedModulator, Preset, Route
 
 MOST_CUES = 200
 
 
-class Control(Strict):
+class Mapping(Strict):
     """A fader of a controller, and the number of the document that it moves."""
 
     id: Id
@@ -39,8 +39,8 @@ class Show(Strict):
     look: str = ""
     """Id of the look that is shown."""
     beside: str = Field("", max_length=60)
-    """Id of a second look that the first is mixed with, by the share of ``crossing``; empty for none."""
-    crossing: ACrossfade = Field(default_factory=lambda: Part(id="crossing", kind="crossing"))
+    """Id of a second look that the first is mixed with, by the share of ``crossfade``; empty for none."""
+    crossfade: ACrossfade = Field(default_factory=lambda: Part(id="crossfade", kind="look-crossfade"))
     """How one look goes over into another."""
     cues: list[Cue] = Field([], max_length=MOST_CUES)
     """In the order of the night."""
@@ -51,16 +51,17 @@ class Show(Strict):
     routes: list[Route] = Field([], max_length=4096)
     mixes: dict[str, MixHow] = {}
     """How several routes on one parameter become one, by its address; those that are not named add up."""
-    movers: list[Made] = Field([], max_length=64)
+    modulators: list[NamedModulator] = Field([], max_length=64)
     chains: list[Chain] = Field([], max_length=200)
     presets: list[Preset] = Field([], max_length=1000)
     chosen: dict[str, str] = {}
     """Which preset was recalled last where: scope and place -> id."""
     lamps: list[Lamp] = []
     light_output: LightOutput = LightOutput()
-    controls: list[Control] = Field([], max_length=64)
+    mappings: list[Mapping] = Field([], max_length=64)
     sound_amount: float = Field(1.0, ge=0, le=1)
-    blackout: bool = False
+    blackout: Literal["off", "all", "lights", "pictures"] = "off"
+    """What is dark: nothing, the lamps and every picture, or one of both."""
 
     @property
     def input(self) -> Input:
@@ -99,9 +100,9 @@ class Show(Strict):
         """Every part whose parameters routes can move."""
         return (
             [part for look in self.looks for part in look.parts()]
-            + [self.crossing]
+            + [self.crossfade]
             + [lamp.fixture for lamp in self.lamps]
-            + [mover.part for mover in self.movers]
+            + [modulator.part for modulator in self.modulators]
         )
 
     @model_validator(mode="after")
@@ -112,7 +113,7 @@ class Show(Strict):
             ("band", [band.id for band in self.bands]),
             ("hit", [hit.id for hit in self.hits]),
             ("route", [route.id for route in self.routes]),
-            ("mover", [mover.id for mover in self.movers]),
+            ("modulator", [modulator.id for modulator in self.modulators]),
             ("chain", [chain.id for chain in self.chains]),
             ("preset", [preset.id for preset in self.presets]),
             ("look", [look.id for look in self.looks]),
@@ -120,7 +121,7 @@ class Show(Strict):
             ("picture", [one.id for one in self.pictures]),
             ("clip", [one.id for one in self.clips]),
             ("lamp", [lamp.id for lamp in self.lamps]),
-            ("control", [control.id for control in self.controls]),
+            ("mapping", [mapping.id for mapping in self.mappings]),
             *(("layer", [layer.id for layer in look.layers]) for look in self.looks),
         ):
             check_unique(ids, what)

@@ -26,14 +26,14 @@ def _older_place(path: str) -> str:
     return path.replace("/input/", f"/inputs/{MAIN}/", 1) if path.startswith("/input/") else path
 
 
-Place = Annotated[str, Field(max_length=400), AfterValidator(_older_place)]
+DocumentPath = Annotated[str, Field(max_length=400), AfterValidator(_older_place)]
 
 
 class SetValue(Strict):
     """Give the place a new value."""
 
     edit: Literal["set"] = "set"
-    path: Place
+    path: DocumentPath
     value: Any
 
 
@@ -41,7 +41,7 @@ class AddItem(Strict):
     """Put an item into the list at the path, before the item at index (at the end without one)."""
 
     edit: Literal["add"] = "add"
-    path: Place
+    path: DocumentPath
     item: dict[str, Any]
     index: int | None = Field(None, ge=0)
 
@@ -50,14 +50,14 @@ class RemoveItem(Strict):
     """Take the item at the path out of its list."""
 
     edit: Literal["remove"] = "remove"
-    path: Place
+    path: DocumentPath
 
 
 class MoveItem(Strict):
     """Move the item at the path to another place in its list."""
 
     edit: Literal["move"] = "move"
-    path: Place
+    path: DocumentPath
     index: int = Field(ge=0)
 
 
@@ -89,7 +89,7 @@ def apply(show: Show, edit: Edit) -> tuple[Show, Edit]:
         raise EditError(first["msg"].removeprefix("Value error, "), where) from error
 
 
-def changed_places(edit: Edit) -> list[str]:
+def changed_paths(edit: Edit) -> list[str]:
     """Paths of what stands differently after an edit: a value, or a whole list of which an item came, went or
     moved.
     """
@@ -99,7 +99,7 @@ def changed_places(edit: Edit) -> list[str]:
         case RemoveItem(path=path) | MoveItem(path=path):
             return [path.rpartition("/")[0]]
         case Together(edits=edits):
-            found = dict.fromkeys(path for each in edits for path in changed_places(each))
+            found = dict.fromkeys(path for each in edits for path in changed_paths(each))
             # What lies within another place that is told of, or is gone by now, need not be told.
             return [path for path in found if not any(path.startswith(f"{other}/") for other in found)]
     raise AssertionError("every kind of edit stands above")
@@ -120,13 +120,13 @@ def value_at(show: Show, path: str) -> Any:
     return place
 
 
-def plain(value: Any) -> Any:
+def to_plain(value: Any) -> Any:
     """A part of a document as an edit carries it: dicts, lists and plain values."""
     if isinstance(value, BaseModel):
         return value.model_dump()
     if isinstance(value, list):
-        return [plain(one) for one in value]
-    return {key: plain(one) for key, one in value.items()} if isinstance(value, dict) else value
+        return [to_plain(one) for one in value]
+    return {key: to_plain(one) for key, one in value.items()} if isinstance(value, dict) else value
 
 
 def _opened(value: Any) -> Any:
@@ -141,7 +141,7 @@ def _change(tree: dict, edit: Edit) -> Edit:
     match edit:
         case SetValue(path=path, value=value):
             holder, key = _find(tree, path)
-            before = plain(holder[key])
+            before = to_plain(holder[key])
             holder[key] = value
             return SetValue(path=path, value=before)
         case AddItem(path=path, item=item, index=index):
@@ -155,7 +155,7 @@ def _change(tree: dict, edit: Edit) -> Edit:
             return RemoveItem(path=f"{path}/{item['id']}")
         case RemoveItem(path=path):
             items, index = _find_item(tree, path)
-            return AddItem(path=path.rsplit("/", 1)[0], item=plain(items.pop(index)), index=index)
+            return AddItem(path=path.rsplit("/", 1)[0], item=to_plain(items.pop(index)), index=index)
         case MoveItem(path=path, index=to):
             items, index = _find_item(tree, path)
             items.insert(to, items.pop(index))

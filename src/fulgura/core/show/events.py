@@ -13,36 +13,36 @@ from fulgura.core.show.inputs import MAIN
 from fulgura.core.show.part import Strict
 
 
-class Edited(Strict):
+class EditMade(Strict):
     """The show was edited. Live values take this long to get to where they now belong."""
 
-    event: Literal["edited"] = "edited"
+    event: Literal["edit-made"] = "edit-made"
     edit: Edit
     glide_ms: float = Field(0.0, ge=0, le=60_000)
     glide_beats: float = Field(0.0, ge=0, le=64)
 
 
-class Held(Strict):
+class OverrideSet(Strict):
     """A hand holds a live value: at a value, or, without one, where it is."""
 
-    event: Literal["held"] = "held"
+    event: Literal["override-set"] = "override-set"
     target: str = Field(max_length=120)
     value: Any = None
 
 
-class GivenBack(Strict):
+class OverrideReleased(Strict):
     """A held value goes back to what moves it; without a target all that are held."""
 
-    event: Literal["given-back"] = "given-back"
+    event: Literal["override-released"] = "override-released"
     target: str = Field("", max_length=120)
     glide_ms: float = Field(400.0, ge=0, le=60_000)
 
 
 class BeatTurned(Strict):
-    """A hand on the main input's beat; see Ear.turn_beat."""
+    """A hand on the main input's beat; see InputListener.turn_beat."""
 
     event: Literal["beat-turned"] = "beat-turned"
-    what: Literal["half", "double", "nudge", "one", "align", "anew"]
+    what: Literal["half", "double", "nudge", "downbeat", "align", "anew"]
     value: float = 0.0
 
 
@@ -53,4 +53,6 @@ class RoomHeard(Strict):
     input: str = MAIN
 
 
-Event = Annotated[Edited | Held | GivenBack | BeatTurned | RoomHeard, Field(discriminator="event")]
+Event = Annotated[
+    EditMade | OverrideSet | OverrideReleased | BeatTurned | RoomHeard, Field(discriminator="event")
+]

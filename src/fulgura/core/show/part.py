@@ -100,7 +100,7 @@ ALayering = Annotated[Part, *_part_of("layering")]
 ACrossfade = Annotated[Part, *_part_of("crossfade")]
 AFixture = Annotated[Part, *_part_of("fixture")]
 AShaper = Annotated[Part, *_part_of("shaper")]
-AMover = Annotated[Part, *_part_of("mover")]
+AModulator = Annotated[Part, *_part_of("modulator")]
 
 
 def check_unique(ids: list[str], what: str) -> None:

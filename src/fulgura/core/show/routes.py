@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import Field, model_validator
 
 from fulgura.core.kinds.parameters import Colour
-from fulgura.core.show.part import AMover, AShaper, Id, Name, Strict, check_unique
+from fulgura.core.show.part import AModulator, AShaper, Id, Name, Strict, check_unique
 
 End = float | Colour
 """One end of what a route gives out: in the parameter's own unit, or a colour."""
@@ -57,28 +57,28 @@ class Chain(Strict):
     shapers: list[AShaper] = Field([], max_length=32)
 
 
-class Made(Strict):
-    """A mover: a signal that is made, not heard."""
+class NamedModulator(Strict):
+    """A modulator: a signal that is made, not heard."""
 
     id: Id
     name: Name
-    part: AMover
+    part: AModulator
 
 
 Scope = Literal["parameter", "part", "layer", "look"]
 
 
 class Preset(Strict):
-    """Values and routes that are kept. place: the address of the parameter, or the id of the part, layer or
+    """Values and routes that are kept. address: of the parameter, or the id of the part, layer or
     look.
     """
 
     id: Id
     name: Name
     scope: Scope
-    place: str = Field(max_length=120)
+    address: str = Field(max_length=120)
     kind: str = Field(max_length=60)
-    """What it fits: the type of a parameter's value, a part's kind, or the place itself."""
+    """What it fits: the type of a parameter's value, a part's family and kind, or the address itself."""
     span: tuple[float, float] = (0.0, 1.0)
     """The range of the parameter that it was kept from."""
     values: dict[str, Any] = {}

@@ -7,7 +7,7 @@ import numpy as np
 from pydantic import BaseModel
 
 from fulgura.core.kinds.descriptors import DESCRIPTORS
-from fulgura.core.kinds.modulator import Mover
+from fulgura.core.kinds.modulator import Modulator
 from fulgura.core.show.document import Show
 from fulgura.core.show.inputs import MAIN, Input
 
@@ -47,7 +47,7 @@ def pitch_of(low_hz: float, high_hz: float) -> float:
 
 def signals(show: Show) -> list[SignalInfo]:
     """The signals of a show, in the order of the live block: input by input, the main one first, then the
-    movers.
+    modulators.
     """
     heard = [signal for one in show.inputs for signal in _of_input(show, one)]
     inputs = {one.id: one.name for one in show.inputs}
@@ -57,18 +57,18 @@ def signals(show: Show) -> list[SignalInfo]:
             signal.name if signal.input == MAIN else f"{signal.name} of {inputs[signal.input]}", taken
         )
     made = []
-    for mover in show.movers:
-        kind = Mover.kinds[mover.part.kind]
+    for modulator in show.modulators:
+        kind = Modulator.kinds[modulator.part.kind]
         help = f"{kind.title or kind.__name__}: {(kind.__doc__ or '').splitlines()[0]}"
         made.append(
             SignalInfo(
-                id=f"mover-{mover.id}",
-                name=mover.name,
-                kind="mover",
+                id=f"modulator-{modulator.id}",
+                name=modulator.name,
+                kind="modulator",
                 pitch=None,
                 help=help,
                 input="",
-                word=_word(mover.name, taken),
+                word=_word(modulator.name, taken),
                 by=kind.made_by,
             )
         )

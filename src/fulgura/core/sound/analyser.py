@@ -9,13 +9,14 @@ from numpy.typing import NDArray
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.listening import DEAD_TIME_MS, DRUMS
 from fulgura.core.sound import bands as filters
-from fulgura.core.sound import drums, levels, second_look, spectrum
 from fulgura.core.sound import hits as hitting
-from fulgura.core.sound import tempo as beating
+from fulgura.core.sound import levels, spectrum
 from fulgura.core.sound.bands import filter_bank, filter_steep
+from fulgura.core.sound.beat import beat_clock, beat_state, onset_curve
 from fulgura.core.sound.descriptors import Descriptors
 from fulgura.core.sound.levels import measure
 from fulgura.core.sound.loudness import Loudness
+from fulgura.core.sound.models import drums, verification
 
 BLOCK_RATE = SAMPLE_RATE / BLOCK
 
@@ -55,7 +56,7 @@ class Heard:
 
     hits: list[hitting.Hit] = field(default_factory=list)
     rejected: list[hitting.Hit] = field(default_factory=list)
-    beats: list[beating.Beat] = field(default_factory=list)
+    beats: list[beat_state.Beat] = field(default_factory=list)
     repaired: int = 0
     loudness: bool = False
     """Whether loudness was measured anew (every 100 ms)."""
@@ -78,7 +79,7 @@ class Analyser:
         self._mono = np.zeros(BLOCK)
         self.mean_square = 0.0
         self.last_mean_square = self.rms = self.peak = 0.0
-        self.beat = beating.BeatState()
+        self.beat = beat_state.BeatState()
         self.loudness, self.descriptors = Loudness(), Descriptors()
         self.detectors: tuple[hitting.Detector, ...] = ()
         self._states = hitting.new_states(0)
@@ -87,12 +88,12 @@ class Analyser:
             np.zeros(drums.FEATURES, np.float32),
             np.zeros(len(DRUMS)),
         )
-        self._said, self._surely, self._seen = (
-            drums.nothing_said(),
+        self._log_odds, self._verified, self._seen = (
+            drums.unasked_log_odds(),
             np.zeros(len(DRUMS)),
-            np.zeros(second_look.FEATURES, np.float32),
+            np.zeros(verification.FEATURES, np.float32),
         )
-        self._weights, self._second_weights = drums.weights(), second_look.weights()
+        self._weights, self._second_weights = drums.weights(), verification.weights()
         self.bands: tuple[BandSetting, ...] = ()
         self.band_levels = np.zeros(0)
         self._bank, self._edges = filters.Bank.of([]), list[tuple]()
@@ -192,16 +193,18 @@ class Analyser:
         self.descriptors.hear(block, mono)
         self.mean_square += _METER * (total - self.mean_square)
         self.last_mean_square, self.rms, self.peak = total, self.mean_square**0.5, peak
-        drums.hear(self._drum_state, self._drum_squares, self._features, *self._weights, self._said)
-        if hitting.wonders(self._settings, self._states, self._said[0]):
-            second_look.judge(self._features, self._said, self._seen, *self._second_weights, self._surely)
+        drums.hear(self._drum_state, self._drum_squares, self._features, *self._weights, self._log_odds)
+        if hitting.needs_verification(self._settings, self._states, self._log_odds[0]):
+            verification.judge(
+                self._features, self._log_odds, self._seen, *self._second_weights, self._verified
+            )
         told = hitting.detect(
             self._settings,
             self._states,
             self._squares,
             len(self.bands),
-            self._said[0],
-            self._surely,
+            self._log_odds[0],
+            self._verified,
             now,
             self._found,
         )
@@ -210,9 +213,9 @@ class Analyser:
                 self.detectors[detector].name, t, now, strength, threshold, hitting.REASONS[reason]
             )
             (heard.rejected if reason else heard.hits).append(hit)
-        if self.blocks % (beating.HOP // BLOCK) == 0:
-            drums.lately(self._said, self._activations)
-            beat = beating.track(self.beat, self.recent[-beating.WINDOW :], now, self._activations)
+        if self.blocks % (onset_curve.HOP // BLOCK) == 0:
+            drums.lately(self._log_odds, self._activations)
+            beat = beat_clock.track(self.beat, self.recent[-onset_curve.WINDOW :], now, self._activations)
             if beat is not None:
                 heard.beats.append(beat)
             flux = self.beat.flux

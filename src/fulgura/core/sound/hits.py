@@ -1,7 +1,7 @@
 """Hits: what was struck, and when; caught with an adaptive threshold and a dead time.
 
 Two ways of listening. A *drum* detector watches what the networks of ``drums`` take for it until those of
-``second_look`` are sure. A *band* detector follows the rise of its band's log energy over a few blocks (A.
+``verification`` are sure. A *band* detector follows the rise of its band's log energy over a few blocks (A.
 Klapuri, "Sound onset detection by applying psychoacoustic knowledge", ICASSP 1999); its threshold follows the
 rise's recent mean and recent peaks (causal form of J. P. Bello et al., "A tutorial on onset detection in
 music signals", IEEE TSAP 13(5), 2005).
@@ -198,11 +198,13 @@ def new_states(count: int) -> NDArray:
 
 
 @njit(cache=True)
-def wonders(settings: NDArray, states: NDArray, said: NDArray) -> bool:
-    """Whether this block's ``detect`` needs a second look; said (3,): log odds of the first."""
+def needs_verification(settings: NDArray, states: NDArray, drum_log_odds: NDArray) -> bool:
+    """Whether this block's ``detect`` needs a second look; drum_log_odds (3,): log odds of the first."""
     for i in range(settings.shape[0]):
         drum = settings[i].drum
-        if drum >= 0 and (states[i].looks > 0 or not states[i].waiting and said[drum] >= settings[i].noticed):
+        if drum >= 0 and (
+            states[i].looks > 0 or not states[i].waiting and drum_log_odds[drum] >= settings[i].noticed
+        ):
             return True
     return False
 
@@ -213,8 +215,8 @@ def detect(
     states: NDArray,
     squares: NDArray,
     first_drum_band: int,
-    said: NDArray,
-    surely: NDArray,
+    drum_log_odds: NDArray,
+    verified_log_odds: NDArray,
     t: float,
     found: NDArray,
 ) -> int:
@@ -222,9 +224,10 @@ def detect(
     found something.
 
     squares: mean square of the analyser's bands, then, from first_drum_band on, those of ``drums.BANDS``;
-    said, surely (3,): log odds of each drum at the first and, where it ``wonders``, at the second look; t:
-    stream time of the block's end. Level does not matter: energy is measured against the band's own recent
-    loudest, so the same sound 20 dB quieter gives the same hits.
+    drum_log_odds, verified_log_odds (3,): log odds of each drum at the first and, where it
+    ``needs_verification``, at the second look; t: stream time of the block's end. Level does not matter:
+    energy is measured against the band's own recent loudest, so the same sound 20 dB quieter gives the same
+    hits.
     """
     count = 0
     for i in range(settings.shape[0]):
@@ -240,7 +243,16 @@ def detect(
         if setting.absolute > 0.0:
             count += _crossing(setting, state, t, row)
         elif setting.drum >= 0:
-            count += _drum(setting, state, energy, rise, said[setting.drum], surely[setting.drum], t, row)
+            count += _drum(
+                setting,
+                state,
+                energy,
+                rise,
+                drum_log_odds[setting.drum],
+                verified_log_odds[setting.drum],
+                t,
+                row,
+            )
         else:
             count += _band(setting, state, energy, rise, t, row)
     return count
@@ -262,7 +274,7 @@ def _rise(state, energy) -> float:
 
 
 @njit(cache=True)
-def _drum(setting, state, energy, rise, said, surely, t, found) -> int:
+def _drum(setting, state, energy, rise, drum_log_odds, verified_log_odds, t, found) -> int:
     """What may be the drum is looked at until it is sure, or long enough; what rose without being noticed is
     told later.
     """
@@ -272,17 +284,17 @@ def _drum(setting, state, energy, rise, said, surely, t, found) -> int:
     if state.looks > 0:
         state.looks += 1
     elif state.waiting:
-        state.waiting = said >= setting.noticed - NOTICED + CALM
-    elif said >= setting.noticed:
+        state.waiting = drum_log_odds >= setting.noticed - NOTICED + CALM
+    elif drum_log_odds >= setting.noticed:
         state.looks, state.rising, state.energy, state.rising_t = (
             1,
-            said,
+            drum_log_odds,
             0.0,
             max(0.0, t - LATENESS_S[setting.drum]),
         )
     if state.looks > 0:
-        state.rising, state.energy = max(said, state.rising), max(energy, state.energy)
-        sure = surely >= setting.threshold + DOUBT * (LOOKS - state.looks)
+        state.rising, state.energy = max(drum_log_odds, state.rising), max(energy, state.energy)
+        sure = verified_log_odds >= setting.threshold + DOUBT * (LOOKS - state.looks)
         if sure or state.looks == LOOKS:
             state.loudest = max(state.energy, state.loudest)
             found.t, found.threshold, found.strength = (
@@ -292,7 +304,7 @@ def _drum(setting, state, energy, rise, said, surely, t, found) -> int:
             )
             if not sure:
                 found.reason = OTHER if state.rising >= setting.threshold else BELOW
-                found.strength = min(_probability(surely), found.threshold)
+                found.strength = min(_probability(verified_log_odds), found.threshold)
             elif state.rising_t - state.last_t < setting.dead_time_s:
                 found.reason = TOO_SOON
             elif state.energy < setting.least:
@@ -306,7 +318,7 @@ def _drum(setting, state, energy, rise, said, surely, t, found) -> int:
                 OTHER,
                 state.other_t - STEP_S,
                 _probability(setting.threshold),
-                _probability(said),
+                _probability(drum_log_odds),
             )
             told = 1
         state.other = 0.0

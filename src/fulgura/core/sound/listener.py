@@ -1,7 +1,9 @@
 """An ear: one input as the show hears it. Its level under control, an analysis of its own, its own beat."""
 
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from typing import NamedTuple, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,19 +16,22 @@ from fulgura.core.show.document import Show
 from fulgura.core.show.inputs import MAIN, Band, HitSetting, Input
 from fulgura.core.sound import hits as hitting
 from fulgura.core.sound import levels
-from fulgura.core.sound import tempo as beating
 from fulgura.core.sound.analyser import Analyser, BandSetting
+from fulgura.core.sound.beat import beat_hand, beat_state, tempo_filter
+from fulgura.core.sound.detector_diagnostics import FAST_HZ, FAST_MOST, DetectorDiagnostics
 from fulgura.core.sound.gain import LISTEN_S, FloorMeasure, LevelControl
-from fulgura.core.sound.hitwatch import FAST_HZ, FAST_MOST, HitWatch
 from fulgura.core.sound.loudness import SEGMENT
 
 STEP_S = SEGMENT / SAMPLE_RATE
 SURE_ENOUGH = 0.15
 """Confidence from which the beat's phase runs at all."""
-ONE_SURE_ENOUGH = 0.75
+DOWNBEAT_SURE_ENOUGH = 0.75
 """Likelihood of the bar's one from which the desk shows it as sure."""
 FITS_ENOUGH = 0.5
 """How well the beats must fit what was heard for the desk not to say that they are unsure."""
+
+
+Timed = TypeVar("Timed", hitting.Hit, beat_state.Beat)
 
 
 @dataclass
@@ -35,7 +40,7 @@ class Collected:
 
     hits: list[hitting.Hit] = field(default_factory=list)
     rejected: list[hitting.Hit] = field(default_factory=list)
-    beats: list[beating.Beat] = field(default_factory=list)
+    beats: list[beat_state.Beat] = field(default_factory=list)
     peak: float = 0.0
     fallen: list[int] = field(default_factory=list)
     """Bar positions of the beats that sounded since the last frame."""
@@ -45,13 +50,30 @@ class Collected:
         if not seconds:
             return self
 
-        def later(rows):
-            return [replace(one, t=one.t + seconds, at=one.at + seconds) for one in rows]
+        return Collected(
+            _later(self.hits, seconds),
+            _later(self.rejected, seconds),
+            _later(self.beats, seconds),
+            self.peak,
+            self.fallen,
+        )
 
-        return Collected(later(self.hits), later(self.rejected), later(self.beats), self.peak, self.fallen)
+
+def _later(rows: list[Timed], seconds: float) -> list[Timed]:
+    return [replace(row, t=row.t + seconds, at=row.at + seconds) for row in rows]
 
 
-class Ear:
+class Closed(NamedTuple):
+    """One frame of an input. collected: what was heard since the last; values: of every signal, by the name
+    that the listener gives it; counts: how many hits fell, of those that have hits.
+    """
+
+    collected: Collected
+    values: dict[str, float]
+    counts: Mapping[str, int]
+
+
+class InputListener:
     """Hears one input: ``hear`` each block, ``close`` once a frame; ``configure`` between two frames."""
 
     def __init__(self) -> None:
@@ -60,12 +82,12 @@ class Ear:
         self.floor: FloorMeasure | None = None
         self.collected = Collected()
         self.repaired = self.clips = 0
-        self.due: list[beating.Beat] = []
+        self.due: list[beat_state.Beat] = []
         self.fallen_t, self.bar_position = 0.0, 1
         self.bar_phase = 0.0
         self.beats_a_bar = 4
         self.band_order: dict[str, int] = {}
-        self.watches: dict[str, HitWatch] = {}
+        self.watches: dict[str, DetectorDiagnostics] = {}
         self.sound = np.zeros((SCOPE, 2))
         """The newest samples, left and right, as they are heard."""
 
@@ -95,12 +117,14 @@ class Ear:
         )
         most = {h.id: FAST_MOST if self._is_fast(h, bands) else 1 for h in hits}
         self.watches = {
-            name: kept if (kept := self.watches.get(name)) and kept.most == count else HitWatch(count)
+            name: kept
+            if (kept := self.watches.get(name)) and kept.most == count
+            else DetectorDiagnostics(count)
             for name, count in most.items()
         }
         self.band_order = {band.id: i for i, band in enumerate(bands)}
         self.beats_a_bar = show.tempo.beats_a_bar
-        beating.choose(
+        beat_hand.choose(
             self.analyser.beat,
             show.tempo.mode if place.id == MAIN else "auto",
             show.tempo.bpm,
@@ -136,10 +160,8 @@ class Ear:
         self.repaired += heard.repaired
         self.clips += int(self.analyser.peak >= 0.999)
 
-    def close(self) -> tuple[Collected, dict[str, float], dict[str, int]]:
-        """Close a frame: (what was heard since the last, every signal's value by the name the ear gives it,
-        and how many hits fell of those that have hits).
-        """
+    def close(self) -> Closed:
+        """Close a frame."""
         collected, self.collected = self.collected, Collected()
         now, beat = self.analyser.time, self.analyser.beat
         fallen = []
@@ -149,7 +171,7 @@ class Ear:
         collected.fallen = fallen
         self._watch(collected, fallen)
         sure = beat.confidence > SURE_ENOUGH
-        phase = beating.beat_phase(beat, now) if sure else 0.0
+        phase = beat_state.beat_phase(beat, now) if sure else 0.0
         # The clock goes on being corrected after a beat was told, so that its phase begins anew a little
         # before the beat falls or after: counted from the beat that fell, or the bar would lose or gain a
         # beat for a moment.
@@ -172,7 +194,7 @@ class Ear:
         for hit in collected.hits:
             name = f"hit-{hit.detector}"
             values[name] = max(values.get(name, 0.0), hit.strength)
-        return collected, values, counts
+        return Closed(collected, values, counts)
 
     def _watch(self, collected: Collected, fallen: list[int]) -> None:
         counts = Counter(hit.detector for hit in collected.hits)
@@ -204,7 +226,7 @@ class Ear:
             self.bar_position,
             beat.next_t + now - self.analyser.time,
             beat.interval_s,
-            float(show.blackout),
+            float(show.blackout != "off"),
             show.sound_amount,
             loudness.momentary,
             loudness.short_term,
@@ -236,17 +258,17 @@ class Ear:
         beat, now = self.analyser.beat, self.analyser.time
         match what:
             case "half":
-                beating.scale_tempo(beat, 0.5)
+                beat_hand.scale_tempo(beat, 0.5)
             case "double":
-                beating.scale_tempo(beat, 2.0)
+                beat_hand.scale_tempo(beat, 2.0)
             case "nudge":
-                beating.nudge(beat, float(np.clip(value, -0.25, 0.25)))
-            case "one":
-                beating.mark_one(beat, now)
+                beat_hand.nudge(beat, float(np.clip(value, -0.25, 0.25)))
+            case "downbeat":
+                beat_hand.mark_downbeat(beat, now)
             case "align" if 0.2 <= value <= 2.0:
-                beating.align(beat, now, value)
+                beat_hand.align(beat, now, value)
             case "anew":
-                beating.listen_anew(beat)
+                beat_hand.listen_anew(beat)
 
     def beat_state(self) -> dict:
         """What was chosen by hand, whether the beats fit what is heard, and whether the bar's one is sure."""
@@ -254,7 +276,7 @@ class Ear:
         return {
             "nudged_ms": round(1000 * beat.shift_s),
             "marked": beat.marked,
-            "leaned": beat.centre_bpm != beating.USUAL_BPM,
+            "leaned": beat.centre_bpm != tempo_filter.USUAL_BPM,
             "fits": beat.fits > FITS_ENOUGH,
-            "one_sure": beating.one_likelihood(beat) > ONE_SURE_ENOUGH,
+            "downbeat_sure": beat_state.downbeat_likelihood(beat) > DOWNBEAT_SURE_ENOUGH,
         }

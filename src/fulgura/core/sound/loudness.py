@@ -31,7 +31,7 @@ _FILTERS = np.array([SHELF, HIGH_PASS])
 
 
 def to_lufs(energy: float) -> float:
-    """Sum over channels of K-weighted mean squares to LUFS: -0.691 + 10 log10 (BS.1770-4, equation 2)."""
+    """Formula over channels of K-weighted mean squares to LUFS: -0.691 + 10 log10 (BS.1770-4, equation 2)."""
     return max(SILENCE_LUFS, -0.691 + 10.0 * log10(energy)) if energy > 0.0 else SILENCE_LUFS
 
 

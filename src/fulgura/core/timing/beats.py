@@ -1,4 +1,4 @@
-"""The beat as a position that never goes back: what movers, delays and patterns run on."""
+"""The beat as a position that never goes back: what modulators, delays and patterns run on."""
 
 from dataclasses import dataclass
 from math import floor

@@ -14,5 +14,5 @@ class Bend(Effect):
     )
     amount: Number = param(0.5, -2.0, 2.0, "How strongly; below 0 the other way")
     radius: Length = param(1.0, 0.05, 3.0, "How far from its middle it is felt")
-    across: Length = param(0.0, -2.0, 2.0, "Where its middle is")
-    up: Length = param(0.0, -1.0, 1.0, "Where its middle is")
+    x: Length = param(0.0, -2.0, 2.0, "Where its middle is", title="Across")
+    y: Length = param(0.0, -1.0, 1.0, "Where its middle is", title="Up")

@@ -15,4 +15,6 @@ class Blur(Effect):
     where: Literal["everywhere", "at the edges", "above and below", "in the middle"] = param(
         "everywhere", help="Where it is soft; it grows over a gradient"
     )
-    turn: Angle = param(0.0, -180.0, 180.0, "Direction of the smear", when=("form", "along"))
+    rotation: Angle = param(
+        0.0, -180.0, 180.0, "Direction of the smear", when=("form", "along"), title="Turn"
+    )

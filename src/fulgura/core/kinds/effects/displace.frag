@@ -1,7 +1,7 @@
 uniform sampler2D u_source, u_by;
-uniform float u_form, u_amount, u_turn;
+uniform float u_form, u_amount, u_rotation;
 
-once vec2 along = step_on_picture(u_amount * vec2(cos(radians(u_turn)), sin(radians(u_turn))));
+once vec2 along = step_on_picture(u_amount * vec2(cos(radians(u_rotation)), sin(radians(u_rotation))));
 once vec2 aside = vec2(u_size.y / u_size.x, 1.0) * 0.012;
 once vec2 far = step_on_picture(vec2(u_amount));
 

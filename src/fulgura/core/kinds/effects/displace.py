@@ -18,4 +18,4 @@ class Displace(Effect):
         ),
     )
     amount: Length = param(0.2, -2.0, 2.0, "How far")
-    turn: Angle = param(0.0, -180.0, 180.0, "In which direction", when=("form", "along"))
+    rotation: Angle = param(0.0, -180.0, 180.0, "In which direction", when=("form", "along"), title="Turn")

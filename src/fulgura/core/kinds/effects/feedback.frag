@@ -1,15 +1,15 @@
 uniform sampler2D u_source, u_previous;
-uniform float u_scale, u_turn, u_across, u_up, u_fade, u_hue, u_soften, u_how, u_beyond, u_clear, u_floor;
+uniform float u_scale, u_rotation, u_x, u_y, u_fade, u_hue, u_soften, u_how, u_wrap, u_clear, u_floor;
 
 // An executor that skipped frames makes up for them, so that the tunnel is as deep at any display rate.
-once mat2 back = on_picture(turn(-u_turn * u_steps)) / pow(u_scale, u_steps);
-once vec2 from = 0.5 - back * (0.5 + step_on_picture(vec2(u_across, u_up) * 0.02 * u_steps));
+once mat2 back = on_picture(turn(-u_rotation * u_steps)) / pow(u_scale, u_steps);
+once vec2 from = 0.5 - back * (0.5 + step_on_picture(vec2(u_x, u_y) * 0.02 * u_steps));
 once mat3 turned = hue_turn(u_hue * u_steps);
 once float kept = pow(u_fade, u_steps) * (1.0 - u_clear);
 
 void main() {
   vec2 at = back * v_uv + from;
-  if (u_beyond > 0.5) at = 1.0 - abs(1.0 - mod(at, 2.0));
+  if (u_wrap > 0.5) at = 1.0 - abs(1.0 - mod(at, 2.0));
   vec4 last = texture(u_previous, at);
   if (u_soften > 0.0) {
     vec2 by = 2.0 / u_size;
@@ -17,7 +17,7 @@ void main() {
     last = mix(last, 0.2 * (last + around), u_soften);
   }
   last *= kept;
-  if (u_beyond < 0.5) {
+  if (u_wrap < 0.5) {
     // Outside the last picture there is nothing; a hard edge would leave a frame around the tunnel.
     vec2 edge = clamp(100.0 * min(at, 1.0 - at), 0.0, 1.0);
     last *= edge.x * edge.y;

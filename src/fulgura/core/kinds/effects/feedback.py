@@ -14,16 +14,25 @@ class Feedback(Effect):
     title = "Feedback"
     shader = "feedback.frag"
     feedback = True
-    folds = ("soften", "floor")
+    specialised = ("soften", "floor")
 
     scale: Factor = param(
         1.02, 0.8, 1.25, "Size of the last picture: above 1 it comes toward you", group="Move"
     )
-    turn: Angle = param(0.8, -30.0, 30.0, "Turn of the last picture, each frame", group="Move")
-    across: Percent = param(
-        0.0, -5.0, 5.0, "Shift to the right, each frame, in percent of the height", group="Move"
+    rotation: Angle = param(
+        0.8, -30.0, 30.0, "Turn of the last picture, each frame", group="Move", title="Turn"
     )
-    up: Percent = param(0.0, -5.0, 5.0, "Shift up, each frame, in percent of the height", group="Move")
+    x: Percent = param(
+        0.0,
+        -5.0,
+        5.0,
+        "Shift to the right, each frame, in percent of the height",
+        group="Move",
+        title="Across",
+    )
+    y: Percent = param(
+        0.0, -5.0, 5.0, "Shift up, each frame, in percent of the height", group="Move", title="Up"
+    )
     fade: Ratio = param(
         0.92, 0.0, 0.995, "What is left of the last picture's light, each frame", group="Light"
     )
@@ -32,8 +41,8 @@ class Feedback(Effect):
     how: Literal["light adds up", "the brighter wins", "new in front", "old in front"] = param(
         "light adds up", help="How new and old are put together", group="Together", title="Together"
     )
-    beyond: Literal["nothing", "mirror images"] = param(
-        "nothing", help="What comes in over the edges of the last picture", group="Together"
+    wrap: Literal["nothing", "mirror images"] = param(
+        "nothing", help="What comes in over the edges of the last picture", group="Together", title="Beyond"
     )
     clear: Ratio = param(0.0, help="1 forgets everything: give it the pulse of a hit", group="Together")
     floor: Ratio = param(

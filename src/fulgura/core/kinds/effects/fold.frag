@@ -1,6 +1,6 @@
 uniform sampler2D u_source;
-uniform float u_form, u_count, u_turn, u_zoom;
-once vec2 seen = vec2(cos(radians(u_turn)), sin(radians(u_turn)));
+uniform float u_form, u_count, u_rotation, u_zoom;
+once vec2 seen = vec2(cos(radians(u_rotation)), sin(radians(u_rotation)));
 once float wedge = 3.14159265359 / max(1.0, floor(u_count + 0.5));
 
 void main() {
@@ -11,7 +11,7 @@ void main() {
   else {
     // A kaleidoscope: every wedge is the first one, each second one turned over.
     float away = length(p);
-    float a = atan(p.y, p.x) - radians(u_turn);
+    float a = atan(p.y, p.x) - radians(u_rotation);
     a = abs(mod(a + wedge, 2.0 * wedge) - wedge);
     // Cosine and sine of up to a quarter turn, within a ten-thousandth (least squares).
     float q = a * a, c = 1.0 - q * (0.49997 - q * (0.041496 - q * 0.00127)), s = a * (1.0 - q * (0.16666 - q * (0.0083143 - q * 0.00018542)));

@@ -13,5 +13,7 @@ class Fold(Effect):
         "kaleidoscope", help="What is folded onto what"
     )
     count: Count = param(6.0, 2.0, 24.0, "Wedges of the kaleidoscope", when=("form", "kaleidoscope"))
-    turn: Angle = param(0.0, -180.0, 180.0, "Which wedge is seen", when=("form", "kaleidoscope"))
+    rotation: Angle = param(
+        0.0, -180.0, 180.0, "Which wedge is seen", when=("form", "kaleidoscope"), title="Turn"
+    )
     zoom: Factor = param(1.0, 0.25, 4.0, "Size of what is folded")

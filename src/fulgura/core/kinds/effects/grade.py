@@ -7,7 +7,7 @@ class Grade(Effect):
 
     title = "Finishing colour"
     shader = "grade.frag"
-    folds = ("gamma", "contrast", "saturation", "hue")
+    specialised = ("gamma", "contrast", "saturation", "hue")
 
     exposure: Number = param(0.0, -4.0, 4.0, "Brightness in stops: +1 doubles the light", group="Light")
     gamma: Factor = param(1.0, 0.3, 3.0, "Below 1 lifts what is dark, above 1 sinks it", group="Light")

@@ -7,7 +7,7 @@ class GradientMap(Effect):
 
     title = "Gradient map"
     shader = "gradient_map.frag"
-    folds = ("amount", "offset")
+    specialised = ("amount", "offset")
 
     amount: Ratio = param(1.0, help="How much of it is seen")
     offset: Ratio = param(0.0, help="Pushes the colours along: move it, and they run through the picture")

@@ -9,7 +9,7 @@ class Lag(Effect):
 
     title = "Colour delay"
     shader = "lag.frag"
-    folds = ("amount",)
+    specialised = ("amount",)
     counts = ("red", "green", "blue")
     past = (2, 4, 6, 8)
 

@@ -9,8 +9,8 @@ class Repeat(Effect):
     counts = ("count",)
 
     count: Count = param(5.0, 1.0, 12.0, "How many")
-    across: Length = param(0.0, -2.0, 2.0, "Move to the right, each")
-    up: Length = param(0.0, -2.0, 2.0, "Move up, each")
+    x: Length = param(0.0, -2.0, 2.0, "Move to the right, each", title="Across")
+    y: Length = param(0.0, -2.0, 2.0, "Move up, each", title="Up")
     scale: Factor = param(0.75, 0.3, 1.6, "Size of each beside the one before")
-    turn: Angle = param(15.0, -180.0, 180.0, "Turn of each")
+    rotation: Angle = param(15.0, -180.0, 180.0, "Turn of each", title="Turn")
     fade: Ratio = param(0.8, help="Light of each beside the one before")

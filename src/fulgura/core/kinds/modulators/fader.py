@@ -1,10 +1,10 @@
 """A value under a hand."""
 
-from fulgura.core.kinds.modulator import Mover
+from fulgura.core.kinds.modulator import Modulator
 from fulgura.core.kinds.parameters import Ratio, param
 
 
-class Fader(Mover):
+class Fader(Modulator):
     """A value under a hand: on the desk or on a controller."""
 
     made_by = "hand"

@@ -1,13 +1,15 @@
 """An expression of signals."""
 
+from collections.abc import Mapping
 from functools import lru_cache
 
 from fulgura.core.kinds.expression import Expression, ExpressionError
-from fulgura.core.kinds.modulator import Mover
+from fulgura.core.kinds.faults import Fault, FaultCode
+from fulgura.core.kinds.modulator import Modulator
 from fulgura.core.kinds.parameters import Words, param
 
 
-class Sum(Mover):
+class Formula(Modulator):
     """A small expression of signals, like “max(low, 0.5 * kick)”."""
 
     title = "Expression"
@@ -25,13 +27,12 @@ class Sum(Mover):
         made = _compiled(self.words)
         return made.signals if isinstance(made, Expression) else ()
 
-    def trouble(self, order):
+    def fault(self, order: Mapping[str, int]) -> Fault | None:
         made = _compiled(self.words)
         if isinstance(made, str):
-            return made
-        return next(
-            (f"There is no signal called “{name}”." for name in made.signals if name not in order), ""
-        )
+            return Fault.of(FaultCode.EXPRESSION, words=made)
+        unknown = (name for name in made.signals if name not in order)
+        return next((Fault.of(FaultCode.UNKNOWN_NAME, name=name) for name in unknown), None)
 
     def step(self, state, now):
         made = _compiled(self.words)

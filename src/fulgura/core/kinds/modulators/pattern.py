@@ -2,11 +2,11 @@
 
 from math import floor
 
-from fulgura.core.kinds.modulator import Mover
+from fulgura.core.kinds.modulator import Modulator
 from fulgura.core.kinds.parameters import Beats, Ratio, Steps, param
 
 
-class Pattern(Mover):
+class Pattern(Modulator):
     """A row of steps that are gone through on the beat. A step above 0 is a hit of that strength, too."""
 
     steps: Steps = param(

@@ -1,16 +1,16 @@
 uniform sampler2D u_source, u_backdrop;
-uniform float u_blend, u_opacity, u_across, u_up, u_scale, u_turn, u_anchor_across, u_anchor_up, u_flip, u_beyond, u_left, u_right, u_top, u_bottom;
-once mat2 back = on_picture(turn(-u_turn)) / u_scale;
-once vec2 anchor = 0.5 + step_on_picture(vec2(u_anchor_across, u_anchor_up));
-once vec2 away = anchor + step_on_picture(vec2(u_across, u_up));
+uniform float u_blend, u_opacity, u_x, u_y, u_scale, u_rotation, u_anchor_x, u_anchor_y, u_flip, u_wrap, u_left, u_right, u_top, u_bottom;
+once mat2 back = on_picture(turn(-u_rotation)) / u_scale;
+once vec2 anchor = 0.5 + step_on_picture(vec2(u_anchor_x, u_anchor_y));
+once vec2 away = anchor + step_on_picture(vec2(u_x, u_y));
 
 // Where a pixel of the picture lies in the layer's own; what lies outside is nothing, a tile, or a mirror image.
 vec4 placed() {
   vec2 at = back * (v_uv - away) + anchor;
   if (u_flip == 1.0 || u_flip == 3.0) at.x = 1.0 - at.x;
   if (u_flip >= 2.0) at.y = 1.0 - at.y;
-  if (u_beyond == 1.0) at = fract(at);
-  else if (u_beyond == 2.0) at = 1.0 - abs(1.0 - mod(at, 2.0));
+  if (u_wrap == 1.0) at = fract(at);
+  else if (u_wrap == 2.0) at = 1.0 - abs(1.0 - mod(at, 2.0));
   vec2 low = vec2(u_left, u_bottom), high = 1.0 - vec2(u_right, u_top);
   vec2 seen = step(low, at) * step(at, high);
   return texture(u_source, at) * seen.x * seen.y;
@@ -39,7 +39,7 @@ float mixed(float b, float s) {
 }
 
 void main() {
-  bool still = u_across == 0.0 && u_up == 0.0 && u_scale == 1.0 && u_turn == 0.0 && u_flip == 0.0 && u_left == 0.0 && u_right == 0.0 && u_top == 0.0 && u_bottom == 0.0;
+  bool still = u_x == 0.0 && u_y == 0.0 && u_scale == 1.0 && u_rotation == 0.0 && u_flip == 0.0 && u_left == 0.0 && u_right == 0.0 && u_top == 0.0 && u_bottom == 0.0;
   vec4 below = here(u_backdrop), layer = (still ? here(u_source) : placed()) * u_opacity;
   if (u_blend < 0.5) {
     o_colour = layer + below * (1.0 - layer.a);

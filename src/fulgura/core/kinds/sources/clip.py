@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from fulgura.core.kinds.drawn import Own, Source
 from fulgura.core.kinds.parameters import ClipRef, Colour, Count, Factor, Number, Ratio, SignalRef, param
-from fulgura.core.kinds.providers import Heard
+from fulgura.core.kinds.providers import TickInput
 
 GOES = ("on and on", "back and forth", "once", "by hand")
 ON, BACK_AND_FORTH, ONCE, BY_HAND = range(len(GOES))
@@ -25,8 +25,8 @@ class Playing:
         self.rng = np.random.default_rng(seed)
         self.file, self.at, self.beats, self.waits, self.jumps = "", 0.0, 0.0, False, False
 
-    def step(self, values: Mapping[str, Any], heard: Heard) -> NDArray:
-        clip, moment, goes = heard.clips.get(values["file"]), heard.moment, int(values["goes"])
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
+        clip, moment, goes = heard.clips.get(values["file"]), heard.context, int(values["goes"])
         gone, self.beats = moment.beats - self.beats, moment.beats
         if clip is None:
             return np.zeros(1, dtype=np.float32)

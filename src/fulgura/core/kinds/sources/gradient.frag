@@ -1,6 +1,6 @@
-uniform float u_form, u_turn, u_offset, u_repeats, u_curve, u_level;
+uniform float u_form, u_rotation, u_offset, u_repeats, u_curve, u_level;
 uniform vec3 u_from_colour, u_middle_colour, u_to_colour;
-once mat2 back = turn(-u_turn);
+once mat2 back = turn(-u_rotation);
 
 void main() {
   vec2 p = back * place();

@@ -8,12 +8,12 @@ class Gradient(Source):
     """Three colours that run into each other. Move its offset with an LFO and it flows."""
 
     shader = "gradient.frag"
-    folds = ("curve",)
+    specialised = ("curve",)
 
     form: Literal["linear", "radial", "angular"] = param(
         "linear", help="Along a line, from the centre outward, or around it", group="Form"
     )
-    turn: Angle = param(90.0, -180.0, 180.0, "Direction in which it runs", group="Form")
+    rotation: Angle = param(90.0, -180.0, 180.0, "Direction in which it runs", group="Form", title="Turn")
     offset: Number = param(0.0, -1.0, 1.0, "How far it is pushed along", group="Form")
     repeats: Number = param(1.0, 0.1, 8.0, "How often it goes there and back", group="Form")
     curve: Number = param(

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 from fulgura.core.kinds.display import DISPLAY_BINS
 from fulgura.core.kinds.drawn import Own, Source
 from fulgura.core.kinds.parameters import Colour, Count, Number, Ratio, param
-from fulgura.core.kinds.providers import Heard
+from fulgura.core.kinds.providers import TickInput
 
 ROWS = 256
 
@@ -19,9 +19,9 @@ class Rows:
         self.rows = np.zeros((ROWS, DISPLAY_BINS), dtype=np.uint8)
         self.due = 0.0
 
-    def step(self, values: Mapping[str, Any], heard: Heard) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
         row = np.clip((heard.spectrum + 90.0) * (255.0 / 90.0), 0.0, 255.0).astype(np.uint8)
-        per = 1.0 if values["per"] == 0 else heard.moment.dt / heard.moment.beat_s
+        per = 1.0 if values["per"] == 0 else heard.context.dt / heard.context.beat_s
         self.due = min(self.due + float(values["speed"]) * per, float(ROWS))
         new = int(self.due)
         self.due -= new

@@ -1,6 +1,6 @@
-uniform float u_style, u_scale, u_drift, u_turn, u_seed, u_detail, u_contrast, u_level;
+uniform float u_style, u_scale, u_drift, u_rotation, u_seed, u_detail, u_contrast, u_level;
 uniform vec3 u_dark, u_bright;
-once vec2 drift = vec2(cos(radians(u_turn)), sin(radians(u_turn))) * u_drift * u_time + 64.0;
+once vec2 drift = vec2(cos(radians(u_rotation)), sin(radians(u_rotation))) * u_drift * u_time + 64.0;
 
 // Gradient noise after K. Perlin, "An image synthesizer" (SIGGRAPH 1985), with the quintic fade of "Improving noise" (2002).
 vec2 slope(vec2 cell) { float h = hash(cell + u_seed * 17.0); return 2.4 * vec2(h, fract(h * 47.0)) - 1.2; }

@@ -16,7 +16,7 @@ class Noise(Source):
     scale: Number = param(2.0, 0.2, 24.0, "How many there are across half the height", group="Form")
     detail: Count = param(4.0, 1.0, 5.0, "Sizes in the mist", group="Form", when=("style", "fractal"))
     drift: Number = param(0.2, -4.0, 4.0, "How fast it drifts", group="Motion")
-    turn: Angle = param(30.0, -180.0, 180.0, "Where it drifts to", group="Motion")
+    rotation: Angle = param(30.0, -180.0, 180.0, "Where it drifts to", group="Motion", title="Turn")
     seed: Count = param(0.0, 0.0, 16.0, "Another number, another pattern", group="Motion")
     contrast: Number = param(1.6, 0.2, 6.0, "How far dark and bright lie apart", group="Light")
     dark: Colour = param("#07060c", help="Where it is low", group="Light")

@@ -41,8 +41,8 @@ class Particles(Source):
         "", help="Born where this layer is bright", group="Birth", when=("begins", "bright parts")
     )
     extent: Length = param(0.25, 0.0, 2.0, "Size of that shape", group="Birth")
-    across: Length = param(0.0, -2.0, 2.0, "Where it is, to the right", group="Birth")
-    up: Length = param(0.0, -1.0, 1.0, "Where it is, upward", group="Birth")
+    x: Length = param(0.0, -2.0, 2.0, "Where it is, to the right", group="Birth", title="Across")
+    y: Length = param(0.0, -1.0, 1.0, "Where it is, upward", group="Birth", title="Up")
     life: Seconds = param(2.5, 0.05, 20.0, "How long one lives at most", group="Birth")
     aim: Angle = param(90.0, -180.0, 180.0, "Direction in which they leave; 90 is up", group="Motion")
     spread: Angle = param(180.0, 0.0, 180.0, "How far to both sides of it; 180 is all around", group="Motion")
@@ -52,8 +52,10 @@ class Particles(Source):
     swirl: Number = param(0.5, 0.0, 6.0, "How hard eddies carry them", group="Motion")
     swirl_size: Length = param(0.8, 0.1, 4.0, "How large the eddies are", group="Motion")
     pull: Number = param(0.0, -4.0, 4.0, "Pull to a point; below 0 it pushes away", group="Motion")
-    pull_across: Length = param(0.0, -2.0, 2.0, "Where that point is, to the right", group="Motion")
-    pull_up: Length = param(0.0, -1.0, 1.0, "Where that point is, upward", group="Motion")
+    pull_x: Length = param(
+        0.0, -2.0, 2.0, "Where that point is, to the right", group="Motion", title="Pull across"
+    )
+    pull_y: Length = param(0.0, -1.0, 1.0, "Where that point is, upward", group="Motion", title="Pull up")
     depth: Ratio = param(0.4, help="How much farther ones are smaller", group="Motion")
     sprite: Literal["disc", "spark", "square", "ring", "streak"] = param(
         "disc", help="What one looks like", group="Light"

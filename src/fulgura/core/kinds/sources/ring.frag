@@ -1,4 +1,4 @@
-uniform float u_radius, u_width, u_softness, u_sides, u_turn, u_ripple, u_glow, u_level;
+uniform float u_radius, u_width, u_softness, u_sides, u_rotation, u_ripple, u_glow, u_level;
 uniform vec3 u_tint;
 uniform sampler2D u_waveform;
 once vec4 line_ = line_of(u_width, max(u_softness, 4.0 / (u_width * u_size.y)), u_glow);
@@ -8,7 +8,7 @@ once float flat_ = 1.0 / cos(0.5 * wedge);
 void main() {
   vec2 p = place();
   float away = length(p);
-  float angle = u_sides < 11.5 || u_ripple > 0.0 ? atan(p.y, p.x) - radians(u_turn) : 0.0;
+  float angle = u_sides < 11.5 || u_ripple > 0.0 ? atan(p.y, p.x) - radians(u_rotation) : 0.0;
   float radius = u_radius;
   // Below 12 sides the distance to a polygon's edge takes the place of the distance to the centre.
   if (u_sides < 11.5) {

@@ -1,4 +1,4 @@
-uniform float u_count, u_radius, u_spacing, u_width, u_softness, u_sides, u_turn, u_twist, u_glow, u_rest;
+uniform float u_count, u_radius, u_spacing, u_width, u_softness, u_sides, u_rotation, u_twist, u_glow, u_rest;
 uniform float u_level_1, u_level_2, u_level_3, u_level_4, u_level_5, u_level_6, u_level_7, u_level_8;
 uniform vec3 u_inner, u_outer;
 once vec4 line_ = line_of(u_width, u_softness, u_glow);
@@ -9,7 +9,7 @@ void main() {
   // Levels move up one place with every ring: looked up by number they would cost as much as the ring itself.
   vec4 next = vec4(u_level_1, u_level_2, u_level_3, u_level_4), then = vec4(u_level_5, u_level_6, u_level_7, u_level_8);
   vec2 p = place();
-  float middle = length(p), around = u_sides < 11.5 ? atan(p.y, p.x) - radians(u_turn) : 0.0;
+  float middle = length(p), around = u_sides < 11.5 ? atan(p.y, p.x) - radians(u_rotation) : 0.0;
   vec3 sum = vec3(0.0);
   float cover = 0.0, count = floor(u_count + 0.5);
   for (int i = 0; i < 8; i++) {

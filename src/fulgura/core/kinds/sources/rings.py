@@ -8,7 +8,7 @@ class Rings(Source):
     """
 
     shader = "rings.frag"
-    folds = ("sides",)
+    specialised = ("sides",)
     counts = ("count",)
 
     count: Count = param(5.0, 1.0, 8.0, "How many there are", group="Shape")
@@ -17,7 +17,7 @@ class Rings(Source):
     width: Length = param(0.03, 0.002, 0.5, "Thickness of the lines", group="Shape")
     softness: Ratio = param(0.4, help="Share of the width that fades out", group="Shape")
     sides: Number = param(12.0, 3.0, 12.0, "Corners; 12 is a circle", group="Shape")
-    turn: Angle = param(0.0, -180.0, 180.0, "Angle by which all are turned", group="Shape")
+    rotation: Angle = param(0.0, -180.0, 180.0, "Angle by which all are turned", group="Shape", title="Turn")
     twist: Angle = param(0.0, -60.0, 60.0, "How much more each is turned than the one within", group="Shape")
     inner: Colour = param("#ffd84d", help="Colour of the innermost", group="Light")
     outer: Colour = param("#ff7d5c", help="Colour of the outermost", group="Light")

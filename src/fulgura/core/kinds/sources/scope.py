@@ -17,12 +17,13 @@ class Scope(Source):
         "left against right", help="What moves the beam sideways", group="Form"
     )
     swing: Number = param(1.4, 0.0, 12.0, "How far a full-scale sound moves the beam", group="Form")
-    turn: Angle = param(
+    rotation: Angle = param(
         45.0,
         -180.0,
         180.0,
         "Angle by which all is turned; at 45 what both sides share moves it up",
         group="Form",
+        title="Turn",
     )
     width: Length = param(0.012, 0.002, 0.2, "Thickness of the beam", group="Form")
     thin: Ratio = param(0.6, help="How much thinner and darker it is where it is fast", group="Form")

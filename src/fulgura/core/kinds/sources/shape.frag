@@ -1,4 +1,4 @@
-uniform float u_sides, u_radius, u_star, u_filled, u_width, u_softness, u_turn, u_glow, u_level;
+uniform float u_sides, u_radius, u_star, u_filled, u_width, u_softness, u_rotation, u_glow, u_level;
 uniform vec3 u_tint;
 // A star's edge runs from a corner to the point between two: at depth 0 that is the polygon's own edge.
 once float wedge = 3.14159265359 / floor(u_sides + 0.5);
@@ -13,7 +13,7 @@ void main() {
   if (u_sides >= 11.5) {
     off = away - u_radius;
   } else {
-    float inside = abs(mod(atan(p.x, p.y) - radians(u_turn) + wedge, 2.0 * wedge) - wedge);
+    float inside = abs(mod(atan(p.x, p.y) - radians(u_rotation) + wedge, 2.0 * wedge) - wedge);
     off = -dot(outward, away * vec2(cos(inside), sin(inside)) - corner);
   }
   float pixel = 2.0 / u_size.y;

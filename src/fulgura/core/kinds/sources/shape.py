@@ -13,7 +13,7 @@ class Shape(Source):
     filled: bool = param(True, help="Filled, or only its outline", group="Shape")
     width: Length = param(0.03, 0.002, 0.5, "Thickness of the outline", group="Shape")
     softness: Ratio = param(0.1, help="How far the edge fades inward", group="Shape")
-    turn: Angle = param(0.0, -180.0, 180.0, "Angle by which it is turned", group="Shape")
+    rotation: Angle = param(0.0, -180.0, 180.0, "Angle by which it is turned", group="Shape", title="Turn")
     tint: Colour = param("#c9adff", help="Colour of the light", group="Light")
     glow: Ratio = param(0.15, help="Light that spills around it", group="Light")
     level: Number = param(0.8, 0.0, 4.0, "Brightness", group="Light")

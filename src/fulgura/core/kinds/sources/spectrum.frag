@@ -1,7 +1,7 @@
-uniform float u_style, u_form, u_mirrored, u_rounded, u_count, u_gap, u_height, u_radius, u_turn, u_floor, u_level;
+uniform float u_style, u_form, u_mirrored, u_rounded, u_count, u_gap, u_height, u_radius, u_rotation, u_floor, u_level;
 uniform vec3 u_low_colour, u_high_colour;
 uniform sampler2D u_own;
-once mat2 back = turn(-u_turn);
+once mat2 back = turn(-u_rotation);
 
 float heard(float at) {
   return max(0.0, (texelFetch(u_own, ivec2(at, 0), 0).r - u_floor) / (1.0 - u_floor));
@@ -11,7 +11,7 @@ void main() {
   vec2 p = place();
   float along, up;
   if (u_form > 0.5) {
-    float a = fract((atan(p.x, p.y) - radians(u_turn)) / 6.28318530718);
+    float a = fract((atan(p.x, p.y) - radians(u_rotation)) / 6.28318530718);
     along = u_mirrored > 0.5 ? abs(a * 2.0 - 1.0) : a;
     up = (length(p) - u_radius) / max(u_height, 1e-3);
   } else {

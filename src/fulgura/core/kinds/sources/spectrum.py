@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 from fulgura.core.kinds.display import DISPLAY_BINS, DISPLAY_HIGH_HZ, DISPLAY_LOW_HZ
 from fulgura.core.kinds.drawn import Own, Source
 from fulgura.core.kinds.parameters import Angle, Colour, Count, Length, Number, Ratio, Seconds, param
-from fulgura.core.kinds.providers import Heard
+from fulgura.core.kinds.providers import TickInput
 
 
 def starts(count: int, evenly_in_hz: bool) -> NDArray:
@@ -31,8 +31,8 @@ class Falling:
     def __init__(self, seed: int) -> None:
         self.held = np.full(DISPLAY_BINS, -90.0)
 
-    def step(self, values: Mapping[str, Any], heard: Heard) -> NDArray:
-        fall = heard.moment.dt * 90.0 / values["fall"] if values["fall"] > 0.0 else np.inf
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
+        fall = heard.context.dt * 90.0 / values["fall"] if values["fall"] > 0.0 else np.inf
         self.held = np.maximum(heard.spectrum, self.held - fall)
         count = int(np.clip(round(values["count"]), 1, DISPLAY_BINS))
         bars = np.maximum.reduceat(self.held, starts(count, evenly_in_hz=int(values["scale"]) == 1))
@@ -60,7 +60,7 @@ class Spectrum(Source):
     rounded: bool = param(False, help="Bars with round ends", group="Form", when=("style", "bars"))
     height: Length = param(0.8, 0.05, 2.0, "How tall the loudest is", group="Form")
     radius: Length = param(0.35, 0.0, 1.5, "Where bars begin on a circle", group="Form")
-    turn: Angle = param(0.0, -180.0, 180.0, "Angle by which all is turned", group="Form")
+    rotation: Angle = param(0.0, -180.0, 180.0, "Angle by which all is turned", group="Form", title="Turn")
     floor: Ratio = param(
         0.25, 0.0, 0.9, "What is quieter is not shown: 0 is -90 dBFS, 0.9 is -9", group="Sound"
     )

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 from fulgura.core.kinds import glyphs
 from fulgura.core.kinds.drawn import Mesh, Own, Source
 from fulgura.core.kinds.parameters import Colour, Factor, Length, Number, Ratio, Words, param
-from fulgura.core.kinds.providers import Heard
+from fulgura.core.kinds.providers import TickInput
 
 MOST_LETTERS = 64
 LEADING = 1.15
@@ -25,10 +25,10 @@ class Lines:
     def __init__(self, seed: int) -> None:
         self.beats = 0
 
-    def step(self, values: Mapping[str, Any], heard: Heard) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
         shows = SHOWS[int(values["shows"])]
         words = str(values["words"]) if shows == "words" else heard.names.get(shows, "")
-        self.beats += heard.moment.fallen
+        self.beats += heard.context.fallen
         if values["one_by_one"]:
             each = words.replace("/", " ").split()
             words = each[self.beats % len(each)] if each else ""

@@ -1,7 +1,7 @@
-uniform float u_style, u_form, u_height, u_width, u_radius, u_turn, u_glow, u_level;
+uniform float u_style, u_form, u_height, u_width, u_radius, u_rotation, u_glow, u_level;
 uniform vec3 u_tint;
 uniform sampler2D u_waveform;
-once mat2 back = turn(-u_turn);
+once mat2 back = turn(-u_rotation);
 once vec4 line_ = line_of(u_style > 2.5 ? 1.6 * u_width : u_width, 0.5, u_glow);
 once float steep = u_height * 64.0 * u_size.y / u_size.x;
 

@@ -19,7 +19,7 @@ class Waveform(Source):
     height: Length = param(0.8, 0.0, 3.0, "How far a full-scale wave swings", group="Form")
     width: Length = param(0.02, 0.002, 0.3, "Thickness of the line", group="Form")
     radius: Length = param(0.5, 0.0, 1.5, "Radius of the circle", group="Form")
-    turn: Angle = param(0.0, -180.0, 180.0, "Angle by which all is turned", group="Form")
+    rotation: Angle = param(0.0, -180.0, 180.0, "Angle by which all is turned", group="Form", title="Turn")
     tint: Colour = param("#8ddc8f", help="Colour of the light", group="Light")
     glow: Ratio = param(0.2, help="Light that spills around the line", group="Light")
     level: Number = param(1.0, 0.0, 4.0, "Brightness", group="Light")

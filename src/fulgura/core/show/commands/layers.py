@@ -39,7 +39,7 @@ def new_layer(show: Show, look: str, source: str, name: str = "") -> tuple[AddIt
     return AddItem(path=f"/looks/{look}/layers", item=item, index=0 if covers else None), layer
 
 
-COVERING = ("plain", "gradient", "noise", "history")
+COVERING = ("solid", "gradient", "noise", "history")
 """Sources that leave nothing of what is below them."""
 OVER = ("group", "again", "so-far", "lattice", "relief", "text")
 """Sources that are laid over what is below them: they are no light."""

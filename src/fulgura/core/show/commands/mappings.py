@@ -26,13 +26,13 @@ def bind(show: Show, source: str, target: str) -> Together:
     if parameter is None or parameter.type != "number" or parameter.low is None or parameter.high is None:
         raise EditError("A fader can only move a number that has a range.", target)
     gone: list[Edit] = [
-        RemoveItem(path=f"/controls/{one.id}") for one in show.controls if one.target == target
+        RemoveItem(path=f"/mappings/{one.id}") for one in show.mappings if one.target == target
     ]
     item = {
-        "id": free_id([one.id for one in show.controls], "control-"),
+        "id": free_id([one.id for one in show.mappings], "mapping-"),
         "source": source,
         "target": target,
         "low": parameter.low,
         "high": parameter.high,
     }
-    return Together(edits=[*gone, AddItem(path="/controls", item=item)])
+    return Together(edits=[*gone, AddItem(path="/mappings", item=item)])

@@ -1,8 +1,8 @@
 """Presets: values and routes that are kept, recalled, updated and carried over to other places of the same
 kind.
 
-A place is a parameter ("ring.radius"), a part (a source, an effect, a lamp's fixture, a mover), a layer, or a
-look. Every change is an edit, so that it is one step for undo.
+A place is a parameter ("ring.radius"), a part (a source, an effect, a lamp's fixture, a modulator), a layer,
+or a look. Every change is an edit, so that it is one step for undo.
 """
 
 from typing import Any
@@ -18,7 +18,7 @@ HAND_ONLY = "hand"
 """Id of the preset that every place has: the hand values as they are, and nothing that moves them."""
 
 
-def parts_of(show: Show, scope: Scope, place: str) -> dict[str, tuple[str, Part]]:
+def parts_of(show: Show, scope: Scope, address: str) -> dict[str, tuple[str, Part]]:
     """Part id -> (its path in the document, the part), of everything at a place; empty when the place is
     gone.
     """
@@ -30,18 +30,21 @@ def parts_of(show: Show, scope: Scope, place: str) -> dict[str, tuple[str, Part]
             own = {layer.source.id: (f"{way}/source", layer.source), layer.mix.id: (f"{way}/mix", layer.mix)}
             own |= {effect.id: (f"{way}/effects/{effect.id}", effect) for effect in layer.effects}
             if (
-                (scope == "look" and look.id == place)
-                or (scope == "layer" and layer.id == place)
+                (scope == "look" and look.id == address)
+                or (scope == "layer" and layer.id == address)
                 or scope in ("part", "parameter")
             ):
                 found |= own
-        if scope in ("part", "parameter") or (scope == "look" and look.id == place):
+        if scope in ("part", "parameter") or (scope == "look" and look.id == address):
             found |= {effect.id: (f"{base}/finish/{effect.id}", effect) for effect in look.finish}
     if scope in ("part", "parameter"):
-        found[show.crossing.id] = ("/crossing", show.crossing)
+        found[show.crossfade.id] = ("/crossfade", show.crossfade)
         found |= {lamp.fixture.id: (f"/lamps/{lamp.id}/fixture", lamp.fixture) for lamp in show.lamps}
-        found |= {mover.part.id: (f"/movers/{mover.id}/part", mover.part) for mover in show.movers}
-        found = {id: row for id, row in found.items() if id == place.partition(".")[0]}
+        found |= {
+            modulator.part.id: (f"/modulators/{modulator.id}/part", modulator.part)
+            for modulator in show.modulators
+        }
+        found = {id: row for id, row in found.items() if id == address.partition(".")[0]}
     return found
 
 
@@ -49,62 +52,69 @@ def _parameter(part: Part, name: str) -> Parameter | None:
     return next((one for one in part.parameters() if one.name == name), None)
 
 
-def kind_of(show: Show, scope: Scope, place: str) -> str:
+def kind_of(show: Show, scope: Scope, address: str) -> str:
     """What a preset of this place fits: the type of a parameter's value, or a part's kind; layers and looks
     fit only themselves.
 
     Raises EditError when there is no such place.
     """
-    parts = parts_of(show, scope, place)
+    parts = parts_of(show, scope, address)
     if not parts:
-        raise EditError("What this belongs to is not there any more.", place)
+        raise EditError("What this belongs to is not there any more.", address)
     if scope == "parameter":
         part = next(iter(parts.values()))[1]
-        parameter = _parameter(part, place.partition(".")[2])
+        parameter = _parameter(part, address.partition(".")[2])
         if parameter is None:
-            raise EditError("There is no such parameter any more.", place)
+            raise EditError("There is no such parameter any more.", address)
         return parameter.type
-    return next(iter(parts.values()))[1].kind if scope == "part" else place
+    if scope != "part":
+        return address
+    part = next(iter(parts.values()))[1]
+    return f"{part.family} {part.kind}"
 
 
-def _holds(scope: Scope, place: str, parts: dict[str, Any], target: str) -> bool:
-    return target == place if scope == "parameter" else target.partition(".")[0] in parts
+def _holds(scope: Scope, address: str, parts: dict[str, Any], target: str) -> bool:
+    return target == address if scope == "parameter" else target.partition(".")[0] in parts
 
 
-def taken(show: Show, scope: Scope, place: str, id: str = "now", name: str = "Now") -> Preset:
+def taken(show: Show, scope: Scope, address: str, id: str = "now", name: str = "Now") -> Preset:
     """What stands at a place now, as a preset that is not in the show. Raises EditError when the place is
     gone.
     """
-    kind, parts = kind_of(show, scope, place), parts_of(show, scope, place)
+    kind, parts = kind_of(show, scope, address), parts_of(show, scope, address)
     values = {f"{part.id}.{name}": value for _, part in parts.values() for name, value in part.values.items()}
     if scope == "parameter":
-        values = {place: values[place]}
+        values = {address: values[address]}
     parameter = (
-        _parameter(next(iter(parts.values()))[1], place.partition(".")[2])
+        _parameter(next(iter(parts.values()))[1], address.partition(".")[2])
         if kind == "number" and scope == "parameter"
         else None
     )
     span = (parameter.low, parameter.high) if parameter is not None else (0.0, 1.0)
     routes = [
-        route for route in show.routes if any(_holds(scope, place, parts, target) for target in route.targets)
+        route
+        for route in show.routes
+        if any(_holds(scope, address, parts, target) for target in route.targets)
     ]
     return Preset(
-        id=id, name=name, scope=scope, place=place, kind=kind, span=span, values=values, routes=routes
+        id=id, name=name, scope=scope, address=address, kind=kind, span=span, values=values, routes=routes
     )
 
 
-def _chosen(show: Show, scope: Scope, place: str, preset: str) -> SetValue:
-    return SetValue(path="/chosen", value={**show.chosen, f"{scope} {place}": preset})
+def _chosen(show: Show, scope: Scope, address: str, preset: str) -> SetValue:
+    return SetValue(path="/chosen", value={**show.chosen, f"{scope} {address}": preset})
 
 
-def keep(show: Show, scope: Scope, place: str, name: str) -> tuple[Edit, str]:
+def keep(show: Show, scope: Scope, address: str, name: str) -> tuple[Edit, str]:
     """(the edit that keeps what stands at a place under a name, the preset's id). Raises EditError when the
     place is gone.
     """
     id = free_id([preset.id for preset in show.presets], "preset-")
-    preset = taken(show, scope, place, id, name)
+    preset = taken(show, scope, address, id, name)
     return (
-        Together(edits=[AddItem(path="/presets", item=preset.model_dump()), _chosen(show, scope, place, id)]),
+        Together(
+            edits=[AddItem(path="/presets", item=preset.model_dump()), _chosen(show, scope, address, id)]
+        ),
         id,
     )
 
@@ -120,12 +130,12 @@ def find(show: Show, preset: str) -> Preset:
 def update(show: Show, preset: str) -> Edit:
     """The edit that makes a preset what stands at its place now. Raises EditError when either is gone."""
     old = find(show, preset)
-    new = taken(show, old.scope, old.place, old.id, old.name)
+    new = taken(show, old.scope, old.address, old.id, old.name)
     return Together(
         edits=[
             SetValue(path=f"/presets/{preset}/values", value=new.values),
             SetValue(path=f"/presets/{preset}/routes", value=[route.model_dump() for route in new.routes]),
-            _chosen(show, old.scope, old.place, preset),
+            _chosen(show, old.scope, old.address, preset),
         ]
     )
 
@@ -140,7 +150,7 @@ def differs(show: Show, preset: Preset) -> bool:
     is gone.
     """
     try:
-        now = taken(show, preset.scope, preset.place)
+        now = taken(show, preset.scope, preset.address)
     except EditError:
         return False
     return now.values != preset.values or sorted(now.routes, key=lambda r: r.id) != sorted(
@@ -148,18 +158,18 @@ def differs(show: Show, preset: Preset) -> bool:
     )
 
 
-def hand_only(show: Show, scope: Scope, place: str) -> Edit:
+def hand_only(show: Show, scope: Scope, address: str) -> Edit:
     """The edit that takes away whatever moves a place. Raises EditError when the place is gone."""
-    kind_of(show, scope, place)
-    parts = parts_of(show, scope, place)
-    return Together(edits=[*_freed(show, scope, place, parts), _chosen(show, scope, place, HAND_ONLY)])
+    kind_of(show, scope, address)
+    parts = parts_of(show, scope, address)
+    return Together(edits=[*_freed(show, scope, address, parts), _chosen(show, scope, address, HAND_ONLY)])
 
 
-def _freed(show: Show, scope: Scope, place: str, parts: dict[str, Any]) -> list[Edit]:
+def _freed(show: Show, scope: Scope, address: str, parts: dict[str, Any]) -> list[Edit]:
     """Edits that take a place away from every route that moves it; a route that moves nothing else goes."""
     edits: list[Edit] = []
     for route in show.routes:
-        rest = [target for target in route.targets if not _holds(scope, place, parts, target)]
+        rest = [target for target in route.targets if not _holds(scope, address, parts, target)]
         if not rest:
             edits.append(RemoveItem(path=f"/routes/{route.id}"))
         elif len(rest) < len(route.targets):
@@ -167,23 +177,25 @@ def _freed(show: Show, scope: Scope, place: str, parts: dict[str, Any]) -> list[
     return edits
 
 
-def recall(show: Show, preset: Preset, place: str = "") -> Edit:
+def recall(show: Show, preset: Preset, address: str = "") -> Edit:
     """The edit that puts a preset's values and routes in place: its own, or another one of the same kind.
 
     Ranges are fitted to the other parameter's. Raises EditError when the place is gone or of another kind.
     """
-    place = place or preset.place
-    if kind_of(show, preset.scope, place) != preset.kind:
-        raise EditError(f"“{preset.name}” does not fit there: it is kept from another kind of thing.", place)
-    parts = parts_of(show, preset.scope, place)
-    elsewhere = place != preset.place
-    old_part, new_part = preset.place.partition(".")[0], place.partition(".")[0]
+    address = address or preset.address
+    if kind_of(show, preset.scope, address) != preset.kind:
+        raise EditError(
+            f"“{preset.name}” does not fit there: it is kept from another kind of thing.", address
+        )
+    parts = parts_of(show, preset.scope, address)
+    elsewhere = address != preset.address
+    old_part, new_part = preset.address.partition(".")[0], address.partition(".")[0]
 
-    def address(target: str) -> str | None:
+    def moved_to(target: str) -> str | None:
         """Where something of the preset belongs now; None when that is gone."""
         if elsewhere:
             target = (
-                place
+                address
                 if preset.scope == "parameter"
                 else (
                     f"{new_part}.{target.partition('.')[2]}"
@@ -194,10 +206,10 @@ def recall(show: Show, preset: Preset, place: str = "") -> Edit:
         part, _, name = target.partition(".")
         return target if part in parts and name in parts[part][1].values else None
 
-    edits: list[Edit] = _freed(show, preset.scope, place, parts)
-    refit = _Refit(show, preset, place) if elsewhere and preset.scope == "parameter" else None
+    edits: list[Edit] = _freed(show, preset.scope, address, parts)
+    refit = _Refit(show, preset, address) if elsewhere and preset.scope == "parameter" else None
     for target, value in preset.values.items():
-        to = address(target)
+        to = moved_to(target)
         if to is not None:
             part, _, name = to.partition(".")
             edits.append(
@@ -206,7 +218,7 @@ def recall(show: Show, preset: Preset, place: str = "") -> Edit:
     gone = {edit.path.rpartition("/")[2] for edit in edits if isinstance(edit, RemoveItem)}
     taken_ids = [route.id for route in show.routes if route.id not in gone]
     for route in preset.routes:
-        targets = [to for target in route.targets if (to := address(target)) is not None]
+        targets = [to for target in route.targets if (to := moved_to(target)) is not None]
         if targets:
             id = route.id if route.id not in taken_ids else free_id(taken_ids, "r")
             taken_ids.append(id)
@@ -217,17 +229,17 @@ def recall(show: Show, preset: Preset, place: str = "") -> Edit:
                     item=route.model_copy(update={"id": id, "targets": targets, **ends}).model_dump(),
                 )
             )
-    return Together(edits=[*edits, _chosen(show, preset.scope, place, preset.id)])
+    return Together(edits=[*edits, _chosen(show, preset.scope, address, preset.id)])
 
 
 class _Refit:
     """Takes values of one parameter over to another of the same type: as the same share of its range."""
 
-    def __init__(self, show: Show, preset: Preset, place: str) -> None:
+    def __init__(self, show: Show, preset: Preset, address: str) -> None:
         self.type = preset.kind
         self.low, self.high = preset.span
-        part = next(iter(parts_of(show, "parameter", place).values()))[1]
-        self.parameter = _parameter(part, place.partition(".")[2])
+        part = next(iter(parts_of(show, "parameter", address).values()))[1]
+        self.parameter = _parameter(part, address.partition(".")[2])
 
     def value(self, value: Any) -> Any:
         if self.type == "number" and self.high > self.low:

@@ -12,7 +12,7 @@ from fulgura.core.show.routes import MixHow
 def new_route(
     show: Show,
     signal: str,
-    kind: Literal["level", "hits", "phase", "descriptor", "mover"],
+    kind: Literal["level", "hits", "phase", "descriptor", "modulator"],
     targets: list[str],
     parameter: Parameter,
     hand: float | str | bool,
@@ -23,7 +23,7 @@ def new_route(
     parameter, hand: of the first target. It is moved from its hand value toward the farther end of its range,
     a third of the way; a phase goes the whole range. Several targets take turns.
     """
-    shapers = {"hits": ["pulse"], "mover": [], "phase": []}.get(kind, ["range", "smooth"])
+    shapers = {"hits": ["pulse"], "modulator": [], "phase": []}.get(kind, ["range", "smooth"])
     if len(targets) > 1 and kind == "hits":
         shapers.insert(0, "cycle")
     if parameter.type in ("toggle", "choice"):

@@ -1,0 +1,72 @@
+"""What one tick decided, and how it goes on the wire."""
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from fulgura.core.layout import Layout
+from fulgura.core.picture.data import FIRST_OWN
+from fulgura.core.sound import hits as hitting
+from fulgura.core.sound.beat.beat_state import Beat
+from fulgura.core.wire import BlockId, Packet
+
+
+@dataclass
+class Frame:
+    """Everything that one tick decided. Arrays are not reused afterwards."""
+
+    number: int
+    time: float
+    signals: NDArray[Any]
+    live: NDArray[Any]
+    uniforms: NDArray[Any]
+    waveform: NDArray[Any]
+    stereo: NDArray[Any]
+    spectrum: NDArray[Any]
+    own: list[NDArray[Any]]
+    """What the shown sources have for themselves, in the order of their blocks."""
+    routes: NDArray[Any]
+    telemetry: NDArray[Any]
+    hits: list[hitting.Hit]
+    beats: list[list[Beat]]
+    """Of each input."""
+    status: NDArray[Any]
+    universes: dict[int, NDArray[Any]]
+    lamps: NDArray[Any]
+
+
+def _f4(values: ArrayLike) -> NDArray[Any]:
+    return np.ascontiguousarray(values, dtype="<f4")
+
+
+def packet_of(frame: Frame, plan_id: int, layout: Layout) -> Packet:
+    """A frame as it goes on the wire; rounding to 32 bits happens only here."""
+    order = {hit.id: i for i, hit in enumerate(layout.hits)}
+    hits = [
+        (order.get(hit.detector, 0), hitting.REASONS.index(hit.reason), hit.t, hit.strength, hit.threshold)
+        for hit in frame.hits
+    ]
+    beats = [
+        (beat.t, beat.bar_position, input_index)
+        for input_index, rows in enumerate(frame.beats)
+        for beat in rows
+    ]
+    level = np.clip((frame.spectrum + 90.0) * (255.0 / 90.0), 0, 255).astype(np.uint8)
+    blocks: dict[int, NDArray[Any]] = {
+        BlockId.UNIFORMS: _f4(frame.uniforms),
+        BlockId.WAVEFORM: _f4(frame.waveform),
+        BlockId.STATUS: _f4(frame.status).reshape(-1),
+        BlockId.SIGNALS: _f4(frame.signals),
+        BlockId.LIVE: _f4(frame.live),
+        BlockId.ROUTES: _f4(frame.routes),
+        BlockId.TELEMETRY: _f4(frame.telemetry),
+        BlockId.SPECTRUM: level.reshape(-1),
+        BlockId.HITS: np.array(hits, dtype="<f8").reshape(-1),
+        BlockId.BEATS: np.array(beats, dtype="<f8").reshape(-1),
+        BlockId.LAMPS: _f4(frame.lamps).reshape(-1),
+        BlockId.STEREO: _f4(frame.stereo).reshape(-1),
+        **{FIRST_OWN + number: block for number, block in enumerate(frame.own)},
+    }
+    return Packet(plan_id, layout.id, frame.number, frame.time, blocks)

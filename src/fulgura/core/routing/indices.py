@@ -1,0 +1,74 @@
+"""Where each parameter's live value stands, and its hand value as numbers."""
+
+from math import isfinite
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel
+
+from fulgura.core.kinds.colour import from_hex
+from fulgura.core.kinds.parameters import Parameter
+from fulgura.core.show.document import Show
+
+
+class ParameterIndex(BaseModel):
+    """Where a parameter's live value stands in the live block."""
+
+    target: str
+    part: str
+    parameter: Parameter
+    index: int
+
+
+def indices(show: Show) -> list[ParameterIndex]:
+    """All parameters of a show that have a live value, in the order of the live block."""
+    found, index = [], 0
+    for part in show.parts():
+        for parameter in part.parameters():
+            if parameter.size:
+                found.append(
+                    ParameterIndex(
+                        target=f"{part.id}.{parameter.name}", part=part.id, parameter=parameter, index=index
+                    )
+                )
+                index += parameter.size
+    return found
+
+
+def as_floats(parameter: Parameter, value: Any) -> list[float]:
+    """A value as the live block holds it: a number, a toggle as 0 or 1, a choice by its place, a colour as
+    three in linear light.
+
+    Raises ValueError or TypeError for what is no value of this parameter.
+    """
+    match parameter.type:
+        case "colour":
+            return list(from_hex(value))
+        case "choice":
+            return [float(parameter.choices.index(value))]
+    if not isfinite(float(value)):
+        raise ValueError("not a finite number")
+    return [float(value)]
+
+
+def bounds(parameter: Parameter) -> tuple[float, float]:
+    """The least and largest live value."""
+    if parameter.type == "choice":
+        return 0.0, float(len(parameter.choices) - 1)
+    return (
+        parameter.low if parameter.low is not None else 0.0,
+        parameter.high if parameter.high is not None else 1.0,
+    )
+
+
+def hand_values(show: Show, table: list[ParameterIndex]) -> NDArray:
+    """The hand values of all slots, shape (floats,)."""
+    values = {part.id: part.values for part in show.parts()}
+    return np.array(
+        [
+            number
+            for entry in table
+            for number in as_floats(entry.parameter, values[entry.part][entry.parameter.name])
+        ]
+    )

@@ -1,0 +1,150 @@
+"""Documents and edits of before, in the words of today. Nothing that was saved is lost when a word changes.
+
+A document is a tree of plain values. Only what older versions wrote is changed; a document of today comes out
+as it went in.
+"""
+
+import json
+import re
+from typing import Any
+
+from fulgura.core.kinds.registry import FAMILIES
+
+Tree = dict[str, Any]
+
+PARAMETERS = {
+    "across": "x",
+    "up": "y",
+    "turn": "rotation",
+    "beyond": "wrap",
+    "orbit": "azimuth",
+    "rise": "elevation",
+    "lens": "field_of_view",
+    "rough": "roughness",
+    "metal": "metallic",
+    "key_turn": "key_azimuth",
+    "key_rise": "key_elevation",
+    "orbit_2": "azimuth_2",
+    "rise_2": "elevation_2",
+    "lens_2": "field_of_view_2",
+    "anchor_across": "anchor_x",
+    "anchor_up": "anchor_y",
+    "pull_across": "pull_x",
+    "pull_up": "pull_y",
+}
+"""Names of parameters. The shaper “limit” goes on having a rise."""
+KINDS = {"plain": "solid", "sum": "formula", "crossing": "look-crossfade"}
+LISTS = {"movers": "modulators", "controls": "mappings", "crossing": "crossfade"}
+"""Places at the document's root."""
+_KEEPS_ITS_NAMES = {"limit"}
+
+
+def migrate(document: Tree) -> Tree:
+    """A show's document as it is written today.
+
+    >>> migrate({"name": "Old", "movers": [], "blackout": True})
+    {'name': 'Old', 'modulators': [], 'blackout': 'all'}
+    """
+    document = {LISTS.get(name, name): value for name, value in document.items()}
+    if isinstance(document.get("blackout"), bool):
+        document["blackout"] = "all" if document["blackout"] else "off"
+    if isinstance(crossfade := document.get("crossfade"), dict) and crossfade.get("id") == "crossing":
+        document["crossfade"] = {**crossfade, "id": "crossfade"}
+    for preset in document.get("presets", []):
+        _preset(preset)
+    if isinstance(chosen := document.get("chosen"), dict):
+        document["chosen"] = {_chosen(where): preset for where, preset in chosen.items()}
+    if isinstance(mixes := document.get("mixes"), dict):
+        document["mixes"] = {_address(target): how for target, how in mixes.items()}
+    return {name: _value(value) for name, value in document.items()}
+
+
+def migrate_edit(text: str) -> str:
+    """An edit as JSON text, as it is written today."""
+    return json.dumps(_edit(json.loads(text)), ensure_ascii=False)
+
+
+def _edit(edit: Tree) -> Tree:
+    edit = dict(edit)
+    if "edits" in edit:
+        edit["edits"] = [_edit(one) for one in edit["edits"]]
+    if "path" in edit:
+        edit["path"] = _path(edit["path"])
+        if edit["path"] == "/blackout" and isinstance(edit.get("value"), bool):
+            edit["value"] = "all" if edit["value"] else "off"
+        if edit["path"] == "/presets" and isinstance(edit.get("item"), dict):
+            _preset(edit["item"])
+    for name in ("value", "item"):
+        if name in edit:
+            edit[name] = _value(edit[name])
+    return edit
+
+
+def _path(path: str) -> str:
+    """A path of the document: its root, and the parameter that it ends in."""
+    steps = path.strip("/").split("/")
+    steps[0] = LISTS.get(steps[0], steps[0])
+    if len(steps) > 2 and steps[-2] == "values" and "shapers" not in steps:
+        steps[-1] = PARAMETERS.get(steps[-1], steps[-1])
+    return "/" + "/".join(steps)
+
+
+def _value(value: Any) -> Any:
+    """Any part of a document: parts, routes and references to signals that lie in it."""
+    if isinstance(value, list):
+        return [_value(one) for one in value]
+    if not isinstance(value, dict):
+        return value
+    value = {name: _value(one) for name, one in value.items()}
+    if isinstance(value.get("values"), dict) and "kind" in value and "scope" not in value:
+        value = _part(value)
+    if isinstance(signal := value.get("signal"), str):
+        value["signal"] = _signal(signal)
+    if isinstance(targets := value.get("targets"), list):
+        value["targets"] = [_address(target) for target in targets]
+    if isinstance(target := value.get("target"), str):
+        value["target"] = _path(target) if target.startswith("/") else _address(target)
+    return value
+
+
+def _part(part: Tree) -> Tree:
+    kind = KINDS.get(part["kind"], part["kind"])
+    values = {
+        name if kind in _KEEPS_ITS_NAMES else PARAMETERS.get(name, name): (
+            _signal(value) if isinstance(value, str) else value
+        )
+        for name, value in part["values"].items()
+    }
+    return {**part, "kind": kind, "values": values}
+
+
+def _preset(preset: Tree) -> None:
+    """In place: values by address, the address itself, and a part's kind with its family."""
+    if "place" in preset:
+        preset["address"] = preset.pop("place")
+    scope, address = preset.get("scope"), preset.get("address", "")
+    if scope in ("parameter", "part"):
+        preset["address"] = _address(address)
+    preset["values"] = {_address(target): value for target, value in preset.get("values", {}).items()}
+    kind = preset.get("kind", "")
+    if scope == "part" and " " not in kind:
+        kind = KINDS.get(kind, kind)
+        families = [name for name, family in FAMILIES.items() if kind in family.kinds]
+        preset["kind"] = f"{families[0]} {kind}" if families else kind
+
+
+def _chosen(where: str) -> str:
+    """Scope and address of what was recalled."""
+    scope, _, address = where.partition(" ")
+    return f"{scope} {_address(address)}" if scope in ("parameter", "part") else where
+
+
+def _address(target: str) -> str:
+    """A parameter's address, or a part's id."""
+    part, dot, name = target.partition(".")
+    part = "crossfade" if part == "crossing" else part
+    return f"{part}{dot}{PARAMETERS.get(name, name)}"
+
+
+def _signal(signal: str) -> str:
+    return re.sub(r"^mover-", "modulator-", signal)

@@ -1,0 +1,55 @@
+"""Was it that drum: a few small networks that look again, block after block, at what ``drums`` thinks it
+hears.
+
+A tom begins as a kick or a snare does, and is told from them by how it goes on. So what sounds like a drum is
+watched for a few blocks: told at once when it is beyond doubt, else when enough was heard (a sequential test
+after A. Wald, "Sequential tests of statistical hypotheses", Annals of Mathematical Statistics 16(2), 1945).
+The networks are multilayer perceptrons that see what those of ``drums`` see and what these log_odds lately;
+``training/verification.py`` teaches them.
+"""
+
+from numba import njit
+from numpy.typing import NDArray
+
+from fulgura.core.kinds.listening import DRUMS
+from fulgura.core.sound.models import drums, perceptron
+
+FEATURES = drums.FEATURES + drums.PAST * len(DRUMS)
+LIMIT = 8.0
+"""Log odds are seen up to here: beyond, sure is sure."""
+
+
+@njit(cache=True)
+def look(features: NDArray, log_odds: NDArray, seen: NDArray) -> None:
+    """Put together what the networks see, seen (FEATURES,) float32: features (120,) of ``drums`` and the log
+    odds log_odds (PAST, 3), the latest first.
+    """
+    known = features.shape[0]
+    seen[:known] = features
+    for k in range(log_odds.shape[0]):
+        for i in range(log_odds.shape[1]):
+            seen[known] = min(LIMIT, max(-LIMIT, log_odds[k, i]))
+            known += 1
+
+
+@njit(cache=True)
+def judge(
+    features: NDArray,
+    log_odds: NDArray,
+    seen: NDArray,
+    w1: NDArray,
+    b1: NDArray,
+    w2: NDArray,
+    b2: NDArray,
+    w3: NDArray,
+    b3: NDArray,
+    verified: NDArray,
+) -> None:
+    """The networks' mean log odds that what sounds like a drum is it, into verified (3,); seen is filled."""
+    look(features, log_odds, seen)
+    perceptron.ask(seen, w1, b1, w2, b2, w3, b3, verified)
+
+
+def weights() -> tuple[NDArray, ...]:
+    """(w1, b1, w2, b2, w3, b3) as taught, float32; the first index of each is the network."""
+    return perceptron.weights("verification.npz")

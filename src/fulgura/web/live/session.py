@@ -1,0 +1,216 @@
+"""The session: the open show, and everyone who must hear of it when it changes."""
+
+import asyncio
+import time
+from typing import Any, Literal
+
+from fulgura.core.kinds.faults import Fault
+from fulgura.core.show.document import Show
+from fulgura.core.show.edits import Edit, changed_paths, to_plain, value_at
+from fulgura.core.show.events import EditMade, OverrideReleased, OverrideSet
+from fulgura.core.timing.taps import Taps
+from fulgura.folders import Folders
+from fulgura.web.controllers import Controllers
+from fulgura.web.live.audio_in import AudioIn
+from fulgura.web.live.diagnosis import Diagnosis
+from fulgura.web.live.engine_client import EngineClient
+from fulgura.web.live.frame_history import FrameHistory
+from fulgura.web.live.viewers import Viewer, Viewers
+from fulgura.web.open_show import OpenShow
+from fulgura.web.saver import Saver
+
+PATIENCE_S = 0.7
+"""How long the engine may be behind before it is sent the whole show: edits are on their way."""
+NEWS_EVERY_S = 0.25
+
+
+class Session:
+    """Joins the open show, the engine and the viewers. A show changes through ``commit`` and ``step``
+    alone.
+    """
+
+    def __init__(self, folders: Folders) -> None:
+        self.folders = folders
+        self.saver = Saver(folders)
+        self.engine = EngineClient(folders)
+        self.history = FrameHistory()
+        self.viewers = Viewers()
+        self.audio = AudioIn(self.engine)
+        self.diagnosis = Diagnosis(self.engine, self.history)
+        self.controllers = Controllers(lambda: self.open.show if self.open else None, self.commit)
+        self.taps = Taps()
+        self.open: OpenShow | None = None
+        self.importing: dict[str, float] = {}
+        """How far films are that are being imported, by their name, 0..1."""
+        self.library = 0
+        """Grows whenever the library changed: desks read it anew."""
+        self.library_fault: Fault | None = None
+        self._behind_at = 0.0
+
+    @property
+    def opened(self) -> OpenShow:
+        """The open show, where there is one."""
+        assert self.open is not None, "a show is open"
+        return self.open
+
+    @property
+    def show(self) -> Show:
+        """The open show's document, where there is one."""
+        return self.opened.show
+
+    # -- changing the show ----------------------------------------------------------------------------------
+
+    def commit(
+        self, edit: Edit, name: str, gesture: str = "", glide_ms: float = 0.0, glide_beats: float = 0.0
+    ) -> None:
+        """Make an edit: in the document, for the saver, the engine and every desk. Raises EditError.
+
+        name: what undo shows; edits of one gesture are one step. The glides say how long live values take to
+        get to where they now belong.
+        """
+        self.opened.edit(edit, name, gesture)
+        self._tell_of_edit(glide_ms, glide_beats)
+
+    def step(self, direction: Literal["undo", "redo"]) -> None:
+        """Undo or redo one step. Raises EditError when there is none."""
+        self.opened.step(direction)
+        self._tell_of_edit()
+
+    def take(self, show: OpenShow) -> None:
+        """Another show is the open one: the engine and all desks get it whole."""
+        if self.open is not None:
+            show.version = self.open.version + 1
+        else:
+            show.version = int(time.time() * 1000) % 2**31
+        self.open = show
+        self._send_show()
+        self.viewers.tell("show", self.show_state())
+
+    async def saved(self) -> bool:
+        """Whether all is in the database already; waits a little for it."""
+        return self.saver.fault is None and await asyncio.to_thread(self.saver.wait, 0.3)
+
+    def _tell_of_edit(self, glide_ms: float = 0.0, glide_beats: float = 0.0) -> None:
+        """The engine makes the same edit, all desks hear what stands where now."""
+        show = self.open
+        if show is None or show.last is None:
+            return
+        event = EditMade(edit=show.last, glide_ms=glide_ms, glide_beats=glide_beats).model_dump()
+        before = show.version - 1
+        self.engine.send("edit", event=event, revision=show.version, **{"from": before})
+        changes = [
+            {"path": path, "value": to_plain(value_at(show.show, path))} for path in changed_paths(show.last)
+        ]
+        self.viewers.tell("edit", {**self._heading(show), "from": before, "changes": changes})
+
+    def _send_show(self) -> None:
+        if self.open is not None:
+            self.engine.send(
+                "show",
+                show=self.open.show.model_dump(),
+                revision=self.open.version,
+                positions_s=self.engine.positions_s,
+            )
+
+    # -- what others say ------------------------------------------------------------------------------------
+
+    async def run(self) -> None:
+        """Take what the engine publishes, and tell the desks how everyone is, for ever."""
+        watch = asyncio.create_task(self._watch())
+        try:
+            await self.engine.run(
+                self._on_frame, lambda layout: self.viewers.tell("layout", layout), self._on_state
+            )
+        finally:
+            watch.cancel()
+
+    async def _watch(self) -> None:
+        while True:
+            await asyncio.sleep(NEWS_EVERY_S)
+            self.viewers.tell("state", self.news())
+
+    def _on_frame(self, message: bytes) -> None:
+        self.history.add(message)
+        self.viewers.frame(message)
+
+    def _on_state(self, state: dict[str, Any]) -> None:
+        # The engine says which version it plays: after a crash of either side, this alone puts things right.
+        if self.open is not None:
+            now = time.monotonic()
+            if state["revision"] == self.open.version:
+                self._behind_at = 0.0
+            elif state["needs_show"] or (self._behind_at and now - self._behind_at > PATIENCE_S):
+                self._send_show()
+                self._behind_at = now
+            else:
+                self._behind_at = self._behind_at or now
+        if self.engine.layout is None:
+            self.engine.send("hello")
+
+    def on_page(self, asked: dict[str, Any]) -> None:
+        """What a page says beside what it wants to see. Raises KeyError, TypeError or ValueError."""
+        if "fader" in asked:
+            self.controllers.moved(str(asked["fader"]), float(asked["position"]))
+        elif "override" in asked:
+            self.engine.act(OverrideSet(target=asked["override"], value=asked.get("value")))
+        else:
+            glide = {"glide_ms": asked["glide_ms"]} if "glide_ms" in asked else {}
+            self.engine.act(OverrideReleased(target=asked["release"], **glide))
+
+    # -- what is told ---------------------------------------------------------------------------------------
+
+    def greet(self, viewer: Viewer) -> None:
+        """All that a new page must know."""
+        if self.engine.layout is not None:
+            viewer.tell("layout", self.engine.layout)
+        if self.open is not None:
+            viewer.tell("show", self.show_state())
+        viewer.tell("state", self.news())
+
+    def news(self) -> dict[str, Any]:
+        """What every desk shows of the machine's health."""
+        fault, show = self.saver.fault, self.open
+        engine = {
+            name: value
+            for name, value in self.engine.state.items()
+            if name not in ("needs_show", "revision", "faults")
+        }
+        return {
+            "library": self.library,
+            "library_fault": _told(self.library_fault),
+            "importing": self.importing,
+            "control": {**self.controllers.news(), "fault": _told(self.controllers.fault)},
+            "engine": self.engine.alive,
+            "saved": fault is None,
+            "fault": _told(fault),
+            "unsaved": len(self.saver.waiting) if fault is not None else 0,
+            "why": self.diagnosis.why(show.show, show.version) if show and self.viewers else {},
+            **engine,
+        }
+
+    def library_changed(self, fault: Fault | None = None) -> None:
+        """The library has another track, or a recording that has to wait."""
+        self.library, self.library_fault = self.library + 1, fault
+
+    def show_state(self) -> dict[str, Any] | None:
+        """The open show as desks hold it."""
+        if self.open is None:
+            return None
+        return {**self._heading(self.open), "document": self.open.show.model_dump()}
+
+    @staticmethod
+    def _heading(show: OpenShow) -> dict[str, Any]:
+        return {
+            "id": show.id,
+            "version": show.version,
+            "head": show.head,
+            "undo": show.undo_name,
+            "redo": show.redo_name,
+        }
+
+    def close(self) -> None:
+        self.engine.close()
+
+
+def _told(fault: Fault | None) -> dict[str, Any] | None:
+    return fault.model_dump(mode="json") if fault is not None else None

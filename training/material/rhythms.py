@@ -1,0 +1,555 @@
+"""Our own open material to listen to: rhythms with their truth by construction, for tuning and for the
+tables.
+
+What plays them is kits.py's. Everything follows from the seed.
+"""
+
+import shutil
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+
+import numpy as np
+import soundfile
+from numpy.typing import NDArray
+from scipy.signal import butter, fftconvolve, resample_poly, sosfilt
+
+from fulgura.core.clock import SAMPLE_RATE
+from training.material.grooves import STYLES, drawn_style, song
+from training.material.kits import FONTS, MIX, STROKES, kit, render
+from training.material.pieces import Stroke, from_bar, pieces
+
+SECONDS = 30.0
+TRUTH = {"kick": "kick", "snare": "snare", "hat": "hat", "open": "hat"}
+EITHER_WAY = {
+    "clap": "snare",
+    "rim": "snare",
+    "ride": "hat",
+    "crash": "hat",
+    "shaker": "hat",
+    **{f"{voice} ghost": name for voice, name in TRUTH.items()},
+}
+"""Voices that a detector may take for its own or leave: they are counted neither for nor against it."""
+
+
+@dataclass
+class Clip:
+    """name; samples float32 (n,); hits and beats in seconds; what it is made of."""
+
+    name: str
+    samples: NDArray
+    beats: NDArray
+    hits: dict[str, NDArray]
+    group: str
+    change_s: float = 0.0
+    either_way: dict[str, NDArray] = field(default_factory=dict)
+    beats_a_bar: int = 0
+    """0 where nobody says which beats are ones; else every so many-th is, from the first on."""
+
+
+@dataclass(frozen=True)
+class Recipe:
+    """One clip before it is played. pattern: what a bar plays, see PATTERNS; jitter in seconds; level in
+    dBFS.
+    """
+
+    name: str
+    pattern: str
+    bpm: float
+    kit: str
+    seed: int
+    swing: float = 0.5
+    jitter: float = 0.003
+    level_db: float = -6.0
+    snr_db: float = 60.0
+    room_s: float = 0.0
+    bed: float = 0.0
+    end_bpm: float = 0.0
+    jump: bool = False
+    breakdown: bool = False
+    vary: bool = False
+    """Whether every voice is tuned, weighted and coloured anew: more kits than there are."""
+    then: "Recipe | None" = None
+    """Another record that is cut in near the middle, wherever in the bar either of them is."""
+
+
+# A bar in steps of its grid; a letter is a loudness: X 1.0, x 0.75, o 0.5, - nothing.
+PATTERNS: dict[str, tuple[int, int, dict[str, str]]] = {
+    "four": (4, 16, {"kick": "X---X---X---X---", "snare": "----X-------X---", "hat": "--x---x---x---x-"}),
+    "four-sixteenths": (
+        4,
+        16,
+        {"kick": "X---X---X---X---", "clap": "----X-------X---", "hat": "xoxoxoxoxoxoxoxo"},
+    ),
+    "rock": (4, 16, {"kick": "X-------X-x-----", "snare": "----X-------X---", "hat": "x-x-x-x-x-x-x-x-"}),
+    "rock-open": (
+        4,
+        16,
+        {
+            "kick": "X--x----X-------",
+            "snare": "----X-------X---",
+            "hat": "x-x-x-x-x-x-x---",
+            "open": "--------------x-",
+        },
+    ),
+    "funk": (4, 16, {"kick": "X-x---x---x--x--", "snare": "----X--o-o--X---", "hat": "xoxoxoxoxoxoxoxo"}),
+    "hop": (4, 16, {"kick": "X------x--X-----", "snare": "----X-------X---", "hat": "x-x-x-xxx-x-x-x-"}),
+    "half": (4, 16, {"kick": "X-----x---------", "snare": "--------X-------", "hat": "x-x-x-x-x-x-x-x-"}),
+    "broken": (4, 16, {"kick": "X---------x-----", "snare": "----X-------X---", "hat": "x-x-x-x-x-x-x-x-"}),
+    "broken-two": (
+        4,
+        16,
+        {"kick": "X-X-------X-----", "snare": "----X--o-o--X---", "ride": "x-x-x-x-x-x-x-x-"},
+    ),
+    "two-step": (
+        4,
+        16,
+        {
+            "kick": "X---------X--x--",
+            "snare": "----X-------X---",
+            "hat": "--x-xxx---x-x-x-",
+            "shaker": "xoxoxoxoxoxoxoxo",
+        },
+    ),
+    "one-drop": (4, 16, {"kick": "--------X-------", "snare": "--------X-------", "hat": "x-x-x-x-x-x-x-x-"}),
+    "toms": (4, 16, {"kick": "X---X---X---X---", "tom": "--x--x--x-x--x-x", "snare": "------------X---"}),
+    "shuffle": (4, 12, {"kick": "X-----X-----", "snare": "---X-----X--", "hat": "x-xx-xx-xx-x"}),
+    "waltz": (3, 12, {"kick": "X-----------", "snare": "----X---X---", "hat": "x-x-x-x-x-x-"}),
+    "jazz": (
+        4,
+        12,
+        {"ride": "x--x-xx--x-x", "hat": "---x-----x--", "kick": "X-----o-----", "snare": "-----o------"},
+    ),
+    "six": (2, 12, {"kick": "X-----x-----", "snare": "------X-----", "hat": "x-x-x-x-x-x-"}),
+}
+GROOVE = "groove: "
+"""What a recipe's pattern begins with that is a style of grooves.py."""
+LOUD = {"X": 1.0, "x": 0.75, "o": 0.5}
+SUDDEN = 0.02
+"""By how much a tempo must change for it to be a new one: listeners barely notice less (from memory: C.
+Drake, M.-C. Botte, "Tempo sensitivity in auditory sequences", Perception & Psychophysics 54, 1993).
+"""
+SOFT, GHOST = 0.5, 0.3
+"""Up to which loudness a soft stroke is taken, where a kit has one; below which a stroke is a ghost note,
+more felt than heard.
+"""
+
+
+@dataclass
+class _Canvas:
+    samples: NDArray
+    hits: dict[str, list[float]] = field(default_factory=dict)
+
+    def add(self, t: float, sound: NDArray, gain: float, name: str) -> None:
+        start = int(round(t * SAMPLE_RATE))
+        end = min(len(self.samples), start + len(sound))
+        if start < 0 or end <= start:
+            return
+        self.samples[start:end] += sound[: end - start] * gain
+        self.hits.setdefault(name, []).append(start / SAMPLE_RATE)
+
+
+def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
+    """Synthesise a clip with its truth."""
+    if recipe.then is not None:
+        return _cut(
+            play(replace(recipe, then=None), seconds),
+            play(recipe.then, seconds),
+            np.random.default_rng(recipe.seed),
+        )
+    r = np.random.default_rng(recipe.seed)
+    voices = _varied(kit(recipe.kit), r) if recipe.vary else kit(recipe.kit)
+    own = recipe.kit.startswith("own")
+    canvas = _Canvas(np.zeros(int(seconds * SAMPLE_RATE)))
+    beats_a_bar, per_beat, score = _score(recipe, r)
+    beats, change_s = _beat_times(recipe, seconds)
+    first = r.integers(0, 60)
+    for bar in range(len(beats) // beats_a_bar + 1):
+        silent = recipe.breakdown and 12 <= beats[min(bar * beats_a_bar, len(beats) - 1)] < 18
+        for voice, place, loudness in score[bar % len(score)]:
+            if silent and voice != "hat":
+                continue
+            step, place = round(place * per_beat), bar * beats_a_bar + place
+            whole, part = int(place), place - int(place)
+            if whole + 1 >= len(beats):
+                continue
+            if per_beat == 4 and step % 2:
+                # Swing delays every second sixteenth.
+                part += (recipe.swing - 0.5) / 2
+            t = beats[whole] + part * (beats[whole + 1] - beats[whole]) + r.normal(0, recipe.jitter)
+            loud = loudness * 10 ** (r.normal(0, 1.0) / 20)
+            soft = voices.get(f"{voice}-soft") if loudness <= SOFT else None
+            choices = soft or voices.get(voice)
+            if choices is None:
+                continue
+            sound = choices[(first + (step % 2)) % len(choices)] if len(choices) > 1 else choices[0]
+            gain = (MIX[voice] if own else 1.0) * (min(1.0, loudness / SOFT) if soft else loud)
+            canvas.add(t, sound, gain, f"{voice} ghost" if loudness < GHOST else voice)
+        if bar % 8 == 0 and bar and "crash" in voices and bar * beats_a_bar < len(beats):
+            canvas.add(beats[bar * beats_a_bar], voices["crash"][0], 0.3 if own else 0.8, "crash")
+    sound = canvas.samples
+    if recipe.bed:
+        bed = _bed(recipe, beats, beats_a_bar, r, len(sound))
+        sound = sound + bed * recipe.bed * _rms(sound) / max(_rms(bed), 1e-9)
+    if recipe.room_s:
+        t = np.arange(int(recipe.room_s * SAMPLE_RATE)) / SAMPLE_RATE
+        tail = r.standard_normal(len(t)) * np.exp(-6.9 * t / recipe.room_s)
+        tail[: int(0.004 * SAMPLE_RATE)] = 0.0
+        wet = fftconvolve(sound, tail)[: len(sound)]
+        sound = sound + wet * 0.35 * _rms(sound) / max(_rms(wet), 1e-9)
+    if recipe.vary:
+        sound = _coloured(sound, r)
+    noise = r.standard_normal(len(sound))
+    sound = sound + noise * _rms(sound) / _rms(noise) * 10 ** (-recipe.snr_db / 20)
+    sound = sound / np.abs(sound).max() * 10 ** (recipe.level_db / 20)
+    return Clip(
+        recipe.name,
+        sound.astype(np.float32),
+        beats[beats < seconds - 0.1],
+        _named(canvas, TRUTH),
+        recipe.kit,
+        change_s,
+        _named(canvas, EITHER_WAY),
+        beats_a_bar,
+    )
+
+
+def _cut(first: Clip, second: Clip, r: np.random.Generator) -> Clip:
+    """From one record to another that has been running, in 20 ms and about as loud: what is known of it is
+    its beats only.
+    """
+    seconds = len(first.samples) / SAMPLE_RATE
+    cut, start, fade = (
+        float(r.uniform(0.43, 0.57)) * seconds,
+        float(r.uniform(0.0, 0.27)) * seconds,
+        SAMPLE_RATE // 50,
+    )
+    here, there = round(cut * SAMPLE_RATE), round(start * SAMPLE_RATE)
+    gain = _rms(first.samples) / _rms(second.samples) * 10 ** (r.uniform(-3.0, 3.0) / 20)
+    coming = np.zeros(len(first.samples))
+    coming[here:] = gain * second.samples[there : there + len(coming) - here]
+    rising = np.clip((np.arange(len(coming)) - here) / fade, 0.0, 1.0)
+    sound = first.samples * (1.0 - rising) + coming * rising
+    beats = np.concatenate(
+        [first.beats[first.beats < cut], second.beats[second.beats >= start] - start + cut]
+    )
+    level = np.abs(first.samples).max() / np.abs(sound).max()
+    return Clip(
+        first.name, (level * sound).astype(np.float32), beats[beats < seconds - 0.1], {}, first.group, cut
+    )
+
+
+def _named(canvas: _Canvas, names: dict[str, str]) -> dict[str, NDArray]:
+    """The times of the voices that go by each name, in order."""
+    return {
+        name: np.array(
+            sorted(t for voice, times in canvas.hits.items() if names.get(voice) == name for t in times)
+        )
+        for name in set(names.values())
+        if any(names.get(v) == name for v in canvas.hits)
+    }
+
+
+def _score(recipe: Recipe, r: np.random.Generator) -> tuple[int, float, list[list[Stroke]]]:
+    """(beats a bar, steps a beat, bars that are played over and over) of a piece, a pattern or of one by
+    chance.
+    """
+    if recipe.pattern.endswith(".h2song"):
+        return 4, 4.0, from_bar(Path(recipe.pattern), int(r.integers(64)), 64)
+    if recipe.pattern.startswith(GROOVE):
+        return song(recipe.pattern.removeprefix(GROOVE), r)
+    beats_a_bar, steps, lanes = PATTERNS[recipe.pattern] if recipe.pattern in PATTERNS else _random_pattern(r)
+    per_beat = steps / beats_a_bar
+    return (
+        beats_a_bar,
+        per_beat,
+        [
+            [
+                (voice, step / per_beat, LOUD[letter])
+                for voice, line in lanes.items()
+                for step, letter in enumerate(line)
+                if letter != "-"
+            ]
+        ],
+    )
+
+
+def _random_pattern(r: np.random.Generator) -> tuple[int, int, dict[str, str]]:
+    """Any voice at any place: so that a listener cannot learn what usually comes next."""
+    steps = int(r.choice((12, 16, 16)))
+    lanes = {}
+    for voice, share in (
+        ("kick", 0.3),
+        ("snare", 0.22),
+        ("hat", 0.5),
+        ("open", 0.08),
+        *(
+            (str(v), 0.15)
+            for v in r.choice(("ride", "tom", "clap", "shaker", "rim", "bell", "conga"), 2, replace=False)
+        ),
+    ):
+        weights = r.random(steps)
+        lanes[voice] = "".join(str(r.choice(list("Xxo"))) if w < share else "-" for w in weights)
+    return 4, steps, lanes
+
+
+def _varied(voices: dict[str, list[NDArray]], r: np.random.Generator) -> dict[str, list[NDArray]]:
+    """The same kit tuned, weighted and coloured anew, each voice for itself: dark snares, bright toms."""
+    out = {}
+    for voice, sounds in voices.items():
+        factor, gain = r.uniform(0.75, 1.3), 10 ** (r.normal(0, 3.0) / 20)
+        corner, tilt = r.uniform(300, 3000), 10 ** (r.normal(0, 4.0) / 20)
+        low = butter(1, corner, "lowpass", fs=SAMPLE_RATE, output="sos")
+        tuned = [np.interp(np.arange(0, len(x) - 1, factor), np.arange(len(x)), x) for x in sounds]
+        out[voice] = [gain * (tilt * x + (1.0 - tilt) * sosfilt(low, x)) for x in tuned]
+    return out
+
+
+def _coloured(sound: NDArray, r: np.random.Generator) -> NDArray:
+    """A tilt of a few dB and some drive, as mixing desks and loud systems do."""
+    low = sosfilt(butter(1, r.uniform(300, 2000), "lowpass", fs=SAMPLE_RATE, output="sos"), sound)
+    sound = low * 10 ** (r.normal(0, 2.5) / 20) + (sound - low) * 10 ** (r.normal(0, 2.5) / 20)
+    drive = r.choice((0.0, 1.0, 2.5))
+    return np.tanh(sound / np.abs(sound).max() * drive) if drive else sound
+
+
+def _rms(x: NDArray) -> float:
+    return float(np.sqrt(np.mean(x * x)))
+
+
+def _beat_times(recipe: Recipe, seconds: float) -> tuple[NDArray, float]:
+    times, t, change = [], 0.05, 0.0
+    while t < seconds + 1.0:
+        times.append(t)
+        bpm = recipe.bpm
+        if recipe.end_bpm and not recipe.jump:
+            bpm += (recipe.end_bpm - recipe.bpm) * min(1.0, t / seconds)
+        elif recipe.end_bpm and t > seconds / 2:
+            change = change or (t if abs(recipe.end_bpm / recipe.bpm - 1.0) >= SUDDEN else 0.0)
+            bpm = recipe.end_bpm
+        t += 60.0 / bpm
+    return np.array(times), change
+
+
+def _bed(recipe: Recipe, beats: NDArray, beats_a_bar: int, r: np.random.Generator, length: int) -> NDArray:
+    """Bass notes and held chords, in time: sampled when a font is there, else plain partials."""
+    events = []
+    root = int(r.integers(33, 45))
+    bass_steps = r.choice(2, size=beats_a_bar * 2, p=(0.5, 0.5))
+    for bar in range(len(beats) // beats_a_bar):
+        note = root + int(r.choice((0, 0, 3, 5, 7, -2)))
+        at = bar * beats_a_bar
+        bar_s = (beats[min(at + beats_a_bar, len(beats) - 1)] - beats[at]) or 2.0
+        for step, plays in enumerate(bass_steps):
+            if plays:
+                events.append(
+                    (
+                        beats[at] + step / len(bass_steps) * bar_s + abs(r.normal(0, 0.004)),
+                        0,
+                        note,
+                        96,
+                        bar_s / len(bass_steps) * 0.9,
+                    )
+                )
+        for place in r.choice((0.0, 0.25, 0.375, 0.5, 0.75), size=2, replace=False):
+            for third in (12, 15, 19, 22):
+                events.append((beats[at] + place * bar_s, 1, note + third, 80, bar_s * 0.3))
+        for third in (24, 31):
+            events.append((beats[at], 2, note + third, 70, bar_s))
+    font = next((path for path in FONTS.values() if path.exists()), None)
+    if font is not None and shutil.which("fluidsynth"):
+        programs = {
+            0: int(r.choice((33, 34, 38, 39))),
+            1: int(r.choice((0, 4, 7, 16, 27))),
+            2: int(r.choice((48, 50, 89, 91))),
+        }
+        return render(
+            font, [e for e in events if e[0] < length / SAMPLE_RATE - 0.5], programs, length / SAMPLE_RATE
+        )
+    out = np.zeros(length)
+    for t, channel, note, velocity, seconds in events:
+        x = np.arange(int(seconds * SAMPLE_RATE)) / SAMPLE_RATE
+        hz = 440.0 * 2 ** ((note - 69) / 12)
+        attack = (0.008, 0.005, 0.3)[channel]
+        tone = (
+            sum(np.sin(2 * np.pi * k * hz * x) / k for k in (1, 2, 3, 4))
+            * np.minimum(x / attack, 1.0)
+            * np.minimum((seconds - x) / 0.02, 1.0)
+        )
+        start = int(t * SAMPLE_RATE)
+        end = min(length, start + len(x))
+        if end > start:
+            out[start:end] += tone[: end - start] * velocity / 127 * (1.0, 0.3, 0.2)[channel]
+    return out
+
+
+LOOPS = {
+    "amen": 4,
+    "amen_full": 16,
+    "breakbeat": 4,
+    "compus": 16,
+    "electric": 4,
+    "industrial": 2,
+    "mehackit1": 4,
+    "mehackit2": 4,
+    "mika": 16,
+    "safari": 16,
+    "garzul": 16,
+    "tabla": 16,
+}
+"""Recorded drum loops of Debian's sonic-pi-samples (loop_<name>.flac), and the beats that each holds: not
+from a published count, but so many as give its length a usual tempo.
+"""
+
+
+def loops(seconds: float = SECONDS) -> list[Clip]:
+    """Each recorded loop over and over; its beats are even parts of its length, which swing that is played
+    may leave by a little.
+    """
+    clips = []
+    for name, beats in LOOPS.items():
+        file = STROKES / f"loop_{name}.flac"
+        if not file.exists():
+            continue
+        sound, rate = soundfile.read(file, always_2d=True)
+        mono = resample_poly(sound.mean(axis=1), SAMPLE_RATE, rate)
+        samples = np.tile(mono, int(np.ceil(seconds * SAMPLE_RATE / len(mono))))[: int(seconds * SAMPLE_RATE)]
+        clips.append(
+            Clip(
+                f"loop-{name}",
+                (0.5 * samples / np.abs(samples).max()).astype(np.float32),
+                np.arange(0.0, seconds, len(mono) / SAMPLE_RATE / beats),
+                {},
+                "loops",
+            )
+        )
+    return clips
+
+
+def _chosen_kit(kits: list[str], r: np.random.Generator, teaching: bool) -> str:
+    one = str(r.choice(kits))
+    return f"{one}+{r.choice(kits)}" if teaching and r.random() < 0.5 else one
+
+
+def recipes(kits: list[str], seed: int = 1, count: int = 60, teaching: bool = False) -> Iterator[Recipe]:
+    """A spread of tempi, meters, swings, levels, noises, rooms and beds over the kits.
+
+    teaching: half of the patterns are random, and every kit is varied.
+    """
+    r = np.random.default_rng(seed)
+    names = list(PATTERNS) + ["random"] * (len(PATTERNS) if teaching else 0)
+    for i in range(count):
+        pattern = names[i % len(names)]
+        bpm = float(r.uniform(72, 174))
+        if pattern.startswith("broken"):
+            bpm = float(r.uniform(150, 176))
+        elif pattern in ("waltz", "jazz", "shuffle"):
+            bpm = float(r.uniform(84, 160))
+        elif pattern == "six":
+            bpm = float(r.uniform(60, 90))
+        elif pattern == "four-sixteenths":
+            bpm = float(r.uniform(110, 140))
+        elif pattern == "half":
+            bpm = float(r.uniform(130, 160))
+        special = r.random()
+        end = 0.0
+        if special < 0.07:
+            end = bpm * float(r.uniform(0.88, 1.14))
+        elif special < 0.14:
+            end = float(r.uniform(80, 170))
+        yield Recipe(
+            f"{i:02d}-{pattern}-{bpm:.0f}",
+            pattern,
+            bpm,
+            _chosen_kit(kits, r, teaching),
+            int(r.integers(1 << 30)),
+            swing=(
+                float(r.choice((0.5, 0.5, 0.56, 0.62, 0.66)))
+                if pattern in PATTERNS and PATTERNS[pattern][1] == 16
+                else 0.5
+            ),
+            jitter=float(r.choice((0.0, 0.003, 0.006, 0.01))),
+            level_db=float(r.choice((0, -3, -6, -12, -20, -30, -40))),
+            snr_db=float(r.choice((60, 60, 40, 25, 15, 10))),
+            room_s=float(r.choice((0, 0, 0.3, 0.8, 1.5))),
+            bed=float(r.choice((0, 0, 0.5, 0.9))),
+            end_bpm=end,
+            jump=special >= 0.07,
+            breakdown=bool(special > 0.93),
+            vary=teaching,
+        )
+
+
+def records(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:
+    """Two of ``recipes`` that keep their tempi, one cut into the other; their tempi differ and neither is in
+    three.
+    """
+    r = np.random.default_rng(seed)
+    steady = [
+        replace(one, end_bpm=0.0, jump=False, breakdown=False)
+        for one in recipes(kits, seed, 4 * count)
+        if one.pattern not in ("waltz", "six")
+    ]
+    r.shuffle(steady)  # type: ignore[arg-type]
+    pairs = [
+        (one, other)
+        for one, other in zip(steady[::2], steady[1::2])
+        if abs(other.bpm / one.bpm - 1.0) >= SUDDEN
+    ]
+    for one, other in pairs[:count]:
+        yield replace(one, name=f"{one.name} then {other.name}", then=other)
+
+
+def grooves(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:
+    """Songs of the styles of grooves.py: what the beat is taught on."""
+    r = np.random.default_rng(seed)
+    for i in range(count):
+        style = drawn_style(r)
+        low, high = STYLES[style].bpm
+        bpm, special = float(np.exp(r.uniform(np.log(low), np.log(high)))), r.random()
+        end = (
+            bpm * float(r.uniform(0.85, 1.18))
+            if special < 0.1
+            else float(r.uniform(70, 176))
+            if special < 0.25
+            else 0.0
+        )
+        yield Recipe(
+            f"{i}-{style}-{bpm:.0f}",
+            GROOVE + style,
+            bpm,
+            _chosen_kit(kits, r, True),
+            int(r.integers(1 << 30)),
+            swing=float(r.choice((0.5, 0.5, 0.56, 0.62, 0.66))),
+            jitter=float(r.choice((0.0, 0.003, 0.006, 0.01, 0.015))),
+            level_db=-6.0,
+            snr_db=float(r.choice((60, 60, 40, 25, 15, 10))),
+            room_s=float(r.choice((0, 0, 0.3, 0.8, 1.5))),
+            bed=float(r.choice((0, 0, 0.3, 0.6, 0.9, 1.5))),
+            end_bpm=end,
+            jump=special >= 0.1,
+            breakdown=bool(special > 0.93),
+            vary=True,
+        )
+
+
+def written(kits: list[str], seed: int, each: int = 8) -> Iterator[Recipe]:
+    """The pieces of pieces.py, each so many times at tempi, swings, levels, noises, rooms and on kits of
+    chance.
+    """
+    r = np.random.default_rng(seed)
+    for file in pieces() if kits else ():
+        for i in range(each):
+            yield Recipe(
+                f"{i}-{file.stem}",
+                str(file),
+                float(r.uniform(72, 174)),
+                str(r.choice(kits)),
+                int(r.integers(1 << 30)),
+                swing=float(r.choice((0.5, 0.5, 0.58, 0.66))),
+                jitter=float(r.choice((0.0, 0.003, 0.006, 0.01))),
+                level_db=float(r.choice((0, -6, -12, -20, -40))),
+                snr_db=float(r.choice((60, 40, 25, 15))),
+                room_s=float(r.choice((0, 0, 0.3, 0.8))),
+                bed=float(r.choice((0, 0, 0.5, 0.9))),
+            )
