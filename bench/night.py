@@ -11,7 +11,8 @@ import psutil
 from playwright.sync_api import CDPSession, sync_playwright
 
 from fulgura.demo.show import gallery_show
-from tests.conftest import CHROMIUM, Stack, start_stack
+from harness.browser import CHROMIUM
+from harness.stack import Stack, start_stack
 
 EACH_S = 4.0
 """How long a look stays; every other one is gone over into during a beat."""

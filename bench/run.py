@@ -22,6 +22,7 @@ from fulgura.core import wire
 from fulgura.core.clock import BLOCK, SAMPLE_RATE, blocks_due
 from fulgura.core.kinds.drawn import Effect, Source
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
+from fulgura.core.kinds.swarm import Swarm
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.performer import Performer
 from fulgura.core.picture.plan import Pass, PassInput, Plan, Target
@@ -39,7 +40,8 @@ from fulgura.demo.show import demo_show, gallery_show
 from fulgura.demo.tracks import TRACKS
 from fulgura.engine.analyze import analyze
 from fulgura.render.executor import Executor
-from tests.conftest import CHROMIUM, Stack, pace, start_stack
+from harness.browser import CHROMIUM, pace
+from harness.stack import Stack, start_stack
 
 SIZES = ((640, 360), (1280, 720))
 Say = Callable[[str], None]
@@ -327,7 +329,8 @@ def particles() -> dict:
             update={"looks": [Look(id="x", name="X", layers=[layer])], "look": "x", "routes": []}
         )
     )
-    swarm = performer.makers["particles p"]
+    swarm = performer.picture.providers["particles p"]
+    assert isinstance(swarm, Swarm)
     while swarm.count < 50_000:
         performer.tick()
     times = []
@@ -474,7 +477,7 @@ def _bare_clock(seconds: float) -> dict:
 
 
 def _state(stack: Stack) -> dict:
-    from tests.api.test_api import live
+    from harness.stack import live
 
     _, news = live(stack, 3.0, [])
     return next(

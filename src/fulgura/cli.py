@@ -73,8 +73,13 @@ def _serve(folders: Folders, port: int, node: tuple[int, int] | None) -> None:
     supervisor = Supervisor(folders, port, node, say)
     # The signals are caught from the first moment, so that nothing that was started is ever left behind.
     asked = threading.Event()
+
+    def stop(*_: object) -> None:
+        asked.set()
+        supervisor.stopping = True
+
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-        signal.signal(number, lambda *_: (asked.set(), setattr(supervisor, "stopping", True)))
+        signal.signal(number, stop)
     try:
         installing.ensure(installing.RUNNING, say)
         new = supervisor.prepare()
@@ -272,10 +277,11 @@ def still(
     size: Annotated[str, typer.Option(help="Width x height")] = "1280x720",
 ) -> None:
     """Draw one picture of a look in Python, as the show would look at that moment."""
-    from fulgura.render.still import StillError, draw
+    from fulgura.demo.still import draw_demo
+    from fulgura.render.still import StillError
 
     try:
-        draw(look, at, size, output)
+        draw_demo(look, at, size, output)
     except StillError as error:
         fail(str(error))
     console.print(f"Drew {output}.")

@@ -89,6 +89,11 @@ class Child:
     started: float = 0.0
     quick_ends: int = 0
 
+    @property
+    def ended(self) -> bool:
+        """Whether it was started and is not running any more."""
+        return self.process is not None and self.process.poll() is not None
+
     def start(self) -> None:
         with open(self.log, "ab") as log:
             self.process = subprocess.Popen(
@@ -138,7 +143,7 @@ class Supervisor:
         new = check_folder(self.folders)
         server.program("mariadbd")
         self.folders.make()
-        lock = open(self.folders.run / "lock", "w")
+        lock = open(self.folders.run / "lock", "w")  # noqa: SIM115 - held for life
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
@@ -200,7 +205,7 @@ class Supervisor:
                 probe.settimeout(0.5)
                 if probe.connect_ex(("127.0.0.1", self.port)) == 0:
                     return
-            if self.children[-1].process.poll() is not None:
+            if self.children[-1].ended:
                 raise CannotStart(f"The desk did not start; see {self.children[-1].log}.")
             time.sleep(0.05)
         raise CannotStart(
@@ -213,7 +218,7 @@ class Supervisor:
         """
         while not self.stopping:
             for child in self.children:
-                if child.process.poll() is None or self.stopping:
+                if not child.ended or self.stopping:
                     continue
                 lived = time.monotonic() - child.started
                 child.quick_ends = child.quick_ends + 1 if lived < 5.0 else 0

@@ -15,29 +15,10 @@ from websockets.sync.client import connect
 
 from fulgura.core import wire
 from fulgura.core.wire import BlockId
-from fulgura.web.live import Viewer
-from tests.conftest import wait_for
+from fulgura.web.live.viewers import Viewer
+from harness.stack import live, wait_for
 
 RING = "/looks/lantern-tunnel/layers/lantern/source/values"
-
-
-def live(stack, seconds: float, want: list[int], say: list = ()) -> tuple[list[wire.Packet], list[dict]]:
-    """Frames and news that a page gets in some seconds, longer where not one frame came that is wanted. say:
-    raw messages that it sends first.
-    """
-    packets, news = [], []
-    with connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=stack.url) as socket:
-        for message in say:
-            socket.send(message)
-        socket.send(json.dumps({"want": want}))
-        until = time.monotonic() + seconds
-        while (left := until - time.monotonic()) > 0 or (want and not packets and left > -5):
-            message = socket.recv(timeout=5)
-            if isinstance(message, bytes):
-                packets.append(wire.decode(message))
-            else:
-                news.append(json.loads(message))
-    return packets, news
 
 
 def test_frames_come_sixty_a_second_with_only_what_was_asked_for(demo):

@@ -13,8 +13,8 @@ from pythonosc.udp_client import SimpleUDPClient
 from websockets.sync.client import connect
 
 from fulgura.supervisor import child_environment
+from harness.stack import free_port, wait_for
 from tests.api.test_listening import state
-from tests.conftest import free_port, wait_for
 
 GAIN = "/inputs/main/gain_db"
 

@@ -12,9 +12,8 @@ from websockets.sync.client import connect
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.wire import BlockId
-from tests.api.test_api import live
+from harness.stack import live, start_stack, wait_for
 from tests.api.test_listening import state
-from tests.conftest import start_stack, wait_for
 
 ALSA = """</usr/share/alsa/alsa.conf>
 pcm.gallery-box {{

@@ -9,8 +9,7 @@ import pytest
 import soundfile
 
 from fulgura.core.wire import BlockId
-from tests.api.test_api import live
-from tests.conftest import wait_for
+from harness.stack import live, wait_for
 
 
 def sound(seconds: float = 6.0, format: str = "WAV") -> bytes:

@@ -5,8 +5,7 @@ import time
 import pytest
 
 from fulgura.core.wire import BlockId
-from tests.api.test_api import live
-from tests.conftest import wait_for
+from harness.stack import live, wait_for
 
 
 def signals(stack) -> list[str]:

@@ -13,8 +13,7 @@ from PIL import Image
 from fulgura.core.kinds import glyphs
 from fulgura.core.picture.images import texels
 from fulgura.core.wire import BlockId
-from tests.api.test_api import live
-from tests.conftest import wait_for
+from harness.stack import live, wait_for
 
 
 def fetch(demo, path: str) -> tuple[str, bytes]:

@@ -15,8 +15,7 @@ from fulgura import supervisor
 from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
 from fulgura.folders import ROOT, Folders
 from fulgura.supervisor import CannotStart, check_folder, child_environment
-from tests.api.test_api import live
-from tests.conftest import free_port, start_stack, wait_for
+from harness.stack import free_port, live, start_stack, wait_for
 
 RING = "/looks/lantern-tunnel/layers/lantern/source/values"
 
@@ -172,7 +171,7 @@ def start_stack_for_own_shows(folder: Path):
             env=child_environment(),
             cwd=ROOT,
         )
-    from tests.conftest import Stack
+    from harness.stack import Stack
 
     stack = Stack(Folders(folder / "data"), port, None, process, output)
     wait_for(lambda: "ready" in output.read_text() or process.poll() is not None, 60, "the start")

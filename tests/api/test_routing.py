@@ -9,8 +9,7 @@ from websockets.sync.client import connect
 
 from fulgura.core import wire
 from fulgura.core.wire import BlockId
-from tests.api.test_api import live
-from tests.conftest import wait_for
+from harness.stack import live, wait_for
 
 
 def values(demo) -> dict[str, float]:

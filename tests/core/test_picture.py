@@ -9,8 +9,8 @@ from fulgura.core.kinds.parameters import Number, Unit, param
 from fulgura.core.kinds.registry import Kind, KindInfo
 from fulgura.core.performer import Performer
 from fulgura.core.picture.compiler import compile_look
-from fulgura.core.picture.plan_builder import readable
 from fulgura.core.picture.plan import Plan
+from fulgura.core.picture.plan_builder import readable
 from fulgura.core.picture.shaders import files, shader
 from fulgura.core.routing.router import Router
 from fulgura.core.show.commands.layers import new_effect, new_layer, without_part

@@ -14,7 +14,8 @@ from playwright.sync_api import expect
 
 from fulgura.core.synthesis import kit
 from fulgura.demo.show import demo_show
-from tests.conftest import CHROMIUM, drag, pace, wait_for
+from harness.browser import CHROMIUM, drag, pace
+from harness.stack import wait_for
 from tests.desk.helpers import ROUTES, document, open_column
 
 

@@ -9,7 +9,8 @@ import pytest
 import soundfile
 from playwright.sync_api import expect
 
-from tests.conftest import PATIENCE, drag, wait_for
+from harness.browser import drag
+from harness.stack import PATIENCE, wait_for
 
 
 @pytest.fixture

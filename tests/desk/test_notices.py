@@ -7,8 +7,8 @@ import psutil
 import pytest
 from playwright.sync_api import expect
 
+from harness.stack import start_stack, wait_for
 from tests.api.test_processes import start_stack_for_own_shows
-from tests.conftest import start_stack, wait_for
 
 
 @pytest.fixture

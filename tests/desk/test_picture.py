@@ -11,7 +11,8 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import expect
 
-from tests.conftest import CHROMIUM, PATIENCE, drag, wait_for
+from harness.browser import CHROMIUM, drag
+from harness.stack import PATIENCE, wait_for
 from tests.desk.helpers import ROUTES, document, open_column
 
 

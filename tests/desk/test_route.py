@@ -7,8 +7,8 @@ from playwright.sync_api import expect
 
 from fulgura.core.wire import BlockId
 from fulgura.demo.show import gallery_show
-from tests.api.test_api import live
-from tests.conftest import pace, wait_for
+from harness.browser import pace
+from harness.stack import live, wait_for
 from tests.desk.helpers import ROUTES, document, open_column
 
 

@@ -5,10 +5,9 @@ import time
 
 import pytest
 
-from fulgura.core.performer import Performer
 from fulgura.demo import made as demo
-from fulgura.demo.show import gallery_show
-from fulgura.render import still
+from fulgura.demo import still as demo_still
+from fulgura.render.still import StillError
 
 
 @pytest.fixture
@@ -69,15 +68,14 @@ def test_every_file_of_the_demo_is_among_those_that_are_made():
     }
 
 
-def test_a_still_says_when_its_pictures_cannot_be_made_and_needs_none_where_none_are_shown(monkeypatch):
+def test_a_still_says_when_its_pictures_cannot_be_made_and_needs_none_where_none_are_shown(
+    monkeypatch, tmp_path
+):
     def full(say):
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr(still, "made_once", full)
-    plans = {
-        name: Performer(gallery_show().model_copy(update={"look": name})).plan
-        for name in ("signal-rose", "fog-bank")
-    }
-    assert still._pictures(plans["signal-rose"]) is None
-    with pytest.raises(still.StillError, match="No space left"):
-        still._pictures(plans["fog-bank"])
+    monkeypatch.setattr(demo_still, "made_once", full)
+    monkeypatch.setattr(demo_still, "draw", lambda *given: given[-1])
+    demo_still.draw_demo("signal-rose", 1.0, "160x90", tmp_path / "a.png")
+    with pytest.raises(StillError, match="No space left"):
+        demo_still.draw_demo("fog-bank", 1.0, "160x90", tmp_path / "b.png")

@@ -9,12 +9,13 @@ import soundfile
 from fulgura import bus
 from fulgura.core import wire
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
+from fulgura.core.kinds.faults import FaultCode
 from fulgura.demo.show import demo_show
 from fulgura.engine.inputs import HouseInput, LiveInput, TrackInput
 from fulgura.engine.main import Engine
 from fulgura.engine.measure import Minute
 from fulgura.media.sound_file import AudioFileError, load, pieces
-from tests.conftest import wait_for
+from harness.stack import wait_for
 
 
 @pytest.fixture
@@ -109,8 +110,8 @@ def test_an_hour_takes_no_more_memory_than_a_minute(tmp_path):
 
 def test_a_track_that_is_gone_is_named_and_silent(tmp_path):
     made = TrackInput(tmp_path / "gone.flac", "gone")
-    wait_for(lambda: made.trouble, 5, "the trouble")
-    assert "gone.flac" in made.state()["trouble"] and not np.any(made.blocks(2))
+    wait_for(lambda: made.fault, 5, "the fault")
+    assert "gone.flac" in made.state()["fault"].text and not np.any(made.blocks(2))
 
 
 def live(samples: int, value: float = 0.5) -> bytes:
@@ -144,7 +145,7 @@ def test_a_steady_device_is_not_complained_of():
         made.feed(live(512), 2)
         made.feed(live(288), 2)
         made.blocks(3)
-    assert made.state()["warning"] == "" and made.state()["trouble"] == ""
+    assert made.state()["warning"] == "" and made.state()["fault"] is None
 
 
 def test_a_device_that_is_far_too_fast_is_held_to_the_newest():
@@ -162,9 +163,9 @@ def test_a_device_that_goes_quiet_becomes_silence_and_is_told():
     assert len(made.blocks(3)) == 3 and not np.any(made.blocks(3))
     for _ in range(LiveInput.GONE_TICKS):
         made.blocks(3)
-    assert "No live sound" in made.state()["trouble"]
+    assert made.state()["fault"].code == FaultCode.LIVE_GONE
     made.feed(live(BLOCK), 2)
-    assert made.state()["trouble"] == ""
+    assert made.state()["fault"] is None
 
 
 @pytest.mark.parametrize(("pcm", "channels"), [(b"abc", 1), (live(3)[:-4], 2), (live(4), 7)])

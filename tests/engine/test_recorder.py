@@ -15,7 +15,7 @@ from fulgura.engine.recorder import LONGEST_WAIT, Recorder, gather_left_behind
 from fulgura.media.sound_file import load
 from fulgura.media.take_in_sound import take_in
 from fulgura.supervisor import child_environment
-from tests.conftest import wait_for
+from harness.stack import wait_for
 
 
 def noise(blocks: int) -> np.ndarray:
@@ -58,9 +58,11 @@ os.kill(os.getpid(), {int(signal.SIGKILL)})
 
 def test_a_disk_that_cannot_keep_it_is_told_of(tmp_path):
     made = Recorder(tmp_path / "gone", "Main")
-    wait_for(lambda: made.trouble, 5, "the trouble")
+    wait_for(lambda: made.fault, 5, "the fault")
     made.add(np.zeros((BLOCK, 2)))
-    assert "disk could not keep it" in made.state()["trouble"] and made.state()["lost"] == 1 and made.finished
+    assert (
+        "disk could not keep it" in made.state()["fault"].text and made.state()["lost"] == 1 and made.finished
+    )
 
 
 def test_a_disk_that_never_answers_costs_no_memory(tmp_path):

@@ -39,7 +39,7 @@ def output(wire):
     return made
 
 
-def slots(first: int) -> np.ndarray:
+def levels(first: int) -> np.ndarray:
     frame = np.zeros(512, np.uint8)
     frame[:3] = first, 128, 1
     return frame
@@ -60,8 +60,8 @@ def capture(packets: list[bytes], path) -> None:
 def test_an_independent_receiver_reads_what_was_sent(wire, output, tmp_path):
     """tshark's dissector for ACN / E1.31, which shares no code with us or with the package that encodes."""
     assert shutil.which("tshark"), "Debian's package tshark is installed by ./fulgura test"
-    output.send({7: slots(255)}, 0.0)
-    output.send({7: slots(20)}, 1.0)
+    output.send({7: levels(255)}, 0.0)
+    output.send({7: levels(20)}, 1.0)
     capture([wire.recv(2048), wire.recv(2048)], tmp_path / "wire.pcap")
     command = [
         "tshark",
@@ -83,7 +83,7 @@ def test_an_independent_receiver_reads_what_was_sent(wire, output, tmp_path):
 
 def test_a_packet_is_638_octets_of_the_standards_layout(wire, output):
     """ANSI E1.31 table 4-1 (from memory): offsets of root layer, framing layer and DMP layer."""
-    output.send({7: slots(255)}, 0.0)
+    output.send({7: levels(255)}, 0.0)
     raw = wire.recv(2048)
     assert len(raw) == 638
     assert raw[4:16] == b"ASC-E1.17\0\0\0" and struct.unpack(">I", raw[18:22]) == (4,)
@@ -95,17 +95,17 @@ def test_a_packet_is_638_octets_of_the_standards_layout(wire, output):
 
 def test_at_most_44_frames_a_second_and_unchanged_levels_are_repeated(wire, output):
     for tick in range(600):
-        output.send({7: slots(tick % 256)}, tick / 60)
+        output.send({7: levels(tick % 256)}, tick / 60)
     assert output.sent <= 44 * 10
     before = output.sent
     for tick in range(600, 1200):
-        output.send({7: slots(5)}, tick / 60)
+        output.send({7: levels(5)}, tick / 60)
     assert 10 <= output.sent - before <= 14  # Once at the change, then within each second.
 
 
 def test_sequence_counts_by_one_and_wraps(wire, output):
     for tick in range(300):
-        output.send({7: slots(tick % 200)}, tick * 0.03)
+        output.send({7: levels(tick % 200)}, tick * 0.03)
     wire.setblocking(False)
     numbers = []
     try:
@@ -118,7 +118,7 @@ def test_sequence_counts_by_one_and_wraps(wire, output):
 
 
 def test_a_universe_that_ends_is_terminated_three_times(wire, output):
-    output.send({7: slots(1)}, 0.0)
+    output.send({7: levels(1)}, 0.0)
     output.close()
     raws = [wire.recv(2048) for _ in range(4)]
     assert [raw[112] & 0x40 for raw in raws] == [0, 0x40, 0x40, 0x40]
@@ -126,15 +126,15 @@ def test_a_universe_that_ends_is_terminated_three_times(wire, output):
 
 def test_a_host_that_is_no_address_is_named_and_nothing_is_sent(output):
     output.configure(LightOutput(host="lamps.example"), {7})
-    output.send({7: slots(1)}, 0.0)
-    assert output.sent == 0 and "lamps.example" in output.trouble
+    output.send({7: levels(1)}, 0.0)
+    assert output.sent == 0 and "lamps.example" in output.fault.text
 
 
 def test_lamp_channels_are_linear_light_times_level():
     show = demo_show()
     router = Router()
     router.configure(show)
-    frame = universes(show.lamps, router.folders, router.live, blackout=False)[1]
+    frame = universes(show.lamps, router.index_of, router.live, dark=False)[1]
     # IEC 61966-2-1 by hand: #ff8a3d is 1.0, 0.2542, 0.0467 in linear light; the level is 0.1.
     np.testing.assert_allclose(frame[:3], [25.5, 6.48, 1.19], atol=0.51)
     assert frame[3:].sum() == 0
@@ -189,7 +189,7 @@ def test_the_stand_in_node_counts_what_is_lost_and_holds_when_data_ends():
         for sequence in (1, 2, 5, 4):
             node.take(made(sequence), now)
         row = node.report(1, 3)[0]
-        assert (row.packets, row.lost, row.slots) == (
+        assert (row.packets, row.lost, row.channels) == (
             3,
             2,
             [9, 8, 7],

@@ -204,7 +204,7 @@ def test_files_of_any_rate_and_kind_are_heard(tmp_path, rate, channels, kind):
     [
         ("empty.wav", b"", "empty"),
         ("text.mp3", b"no sound in here" * 40, "damaged"),
-        ("track_change.flac", b"fLaC\0\0", "damaged"),
+        ("cut.flac", b"fLaC\0\0", "damaged"),
         ("nothing.wav", None, "no sound in it"),
         ("gone.wav", False, "no file"),
     ],

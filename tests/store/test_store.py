@@ -4,13 +4,14 @@ import subprocess
 
 import orjson
 import pytest
-from fulgura.web.show import OpenShow, Saver
 
 from fulgura.core.show.edits import SetValue
 from fulgura.demo.show import demo_show
 from fulgura.folders import Folders
 from fulgura.store import server, shows
 from fulgura.store.connection import MIGRATIONS, StoreError, migrate, transaction
+from fulgura.web.open_show import OpenShow
+from fulgura.web.saver import Saver
 
 WIDTH = "/looks/lantern-tunnel/layers/lantern/source/values/width"
 
@@ -113,7 +114,7 @@ def test_edits_go_on_while_the_database_is_away_and_are_saved_when_it_is_back(da
     for i in range(10):
         opened.edit(SetValue(path=WIDTH, value=0.1 + i / 100), f"edit {i}")
     assert not opened.saver.wait(1.5)
-    assert opened.saver.trouble and opened.show.looks[0].layers[0].source.values["width"] == pytest.approx(
+    assert opened.saver.fault and opened.show.looks[0].layers[0].source.values["width"] == pytest.approx(
         0.19
     )
     assert database.folders.unsaved.exists()

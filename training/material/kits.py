@@ -224,7 +224,7 @@ def _own_kit(seed: int) -> dict[str, list[NDArray]]:
         for hz in r.uniform(80, 200, 3)
     ]
     kits["clap"] = [
-        sum(
+        sum(  # type: ignore[list-item]
             np.roll(noise(t, 900, 5000, 0.05 if i == 2 else 0.008), int(0.011 * i * SAMPLE_RATE))
             for i in range(3)
         )

@@ -490,7 +490,7 @@ def records(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:
         for one in recipes(kits, seed, 4 * count)
         if one.pattern not in ("waltz", "six")
     ]
-    r.shuffle(steady)  # type: ignore[arg-type]
+    r.shuffle(steady)
     pairs = [
         (one, other)
         for one, other in zip(steady[::2], steady[1::2])

@@ -1,11 +1,11 @@
 """What one tick decided, and how it goes on the wire."""
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
+from fulgura.core.arrays import Array
 from fulgura.core.layout import Layout
 from fulgura.core.picture.data import FIRST_OWN
 from fulgura.core.sound import hits as hitting
@@ -19,25 +19,25 @@ class Frame:
 
     number: int
     time: float
-    signals: NDArray[Any]
-    live: NDArray[Any]
-    uniforms: NDArray[Any]
-    waveform: NDArray[Any]
-    stereo: NDArray[Any]
-    spectrum: NDArray[Any]
-    own: list[NDArray[Any]]
+    signals: Array
+    live: Array
+    uniforms: Array
+    waveform: Array
+    stereo: Array
+    spectrum: Array
+    own: list[Array]
     """What the shown sources have for themselves, in the order of their blocks."""
-    routes: NDArray[Any]
-    telemetry: NDArray[Any]
+    routes: Array
+    telemetry: Array
     hits: list[hitting.Hit]
     beats: list[list[Beat]]
     """Of each input."""
-    status: NDArray[Any]
-    universes: dict[int, NDArray[Any]]
-    lamps: NDArray[Any]
+    status: Array
+    universes: dict[int, Array]
+    lamps: Array
 
 
-def _f4(values: ArrayLike) -> NDArray[Any]:
+def _f4(values: ArrayLike) -> Array:
     return np.ascontiguousarray(values, dtype="<f4")
 
 
@@ -54,7 +54,7 @@ def packet_of(frame: Frame, plan_id: int, layout: Layout) -> Packet:
         for beat in rows
     ]
     level = np.clip((frame.spectrum + 90.0) * (255.0 / 90.0), 0, 255).astype(np.uint8)
-    blocks: dict[int, NDArray[Any]] = {
+    blocks: dict[int, Array] = {
         BlockId.UNIFORMS: _f4(frame.uniforms),
         BlockId.WAVEFORM: _f4(frame.waveform),
         BlockId.STATUS: _f4(frame.status).reshape(-1),

@@ -4,8 +4,8 @@ from math import exp
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import FRAME_RATE
 from fulgura.core.frame import Frame, packet_of
 from fulgura.core.kinds.providers import TickInput
@@ -42,7 +42,7 @@ class Performer:
         self.picture = ShownPicture()
         self.number = 0
         self.beats = BeatRun()
-        self.peaks: NDArray[Any] = np.zeros(0)
+        self.peaks: Array = np.zeros(0)
         self.show = show
         self.layout: Layout
         self._choices: frozenset[str] = frozenset()
@@ -133,7 +133,7 @@ class Performer:
 
     # -- playing --------------------------------------------------------------------------------------------
 
-    def hear(self, block: NDArray[Any], input_id: str = MAIN) -> None:
+    def hear(self, block: Array, input_id: str = MAIN) -> None:
         """One audio block of an input, float, shape (256,) or (256, channels)."""
         self.listeners[input_id].hear(block)
 

@@ -6,9 +6,11 @@ A fixed little-endian header, then blocks of (id, kind, length, bytes), each pad
 import struct
 from dataclasses import dataclass
 from enum import IntEnum
+from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
+
+from fulgura.core.arrays import Array
 
 MAGIC = b"FULG"
 VERSION = 1
@@ -61,13 +63,13 @@ class ValueKind(IntEnum):
     UINT16 = 4
 
 
-KINDS = {
+KINDS: dict[Any, ValueKind] = {
     np.dtype("<f4"): ValueKind.FLOAT32,
     np.dtype("u1"): ValueKind.UINT8,
     np.dtype("<f8"): ValueKind.FLOAT64,
     np.dtype("<u2"): ValueKind.UINT16,
 }
-TYPES = {kind: dtype for dtype, kind in KINDS.items()}
+TYPES: dict[ValueKind, np.dtype[Any]] = {kind: dtype for dtype, kind in KINDS.items()}
 
 
 @dataclass
@@ -78,7 +80,7 @@ class Packet:
     layout: int
     number: int
     time: float
-    blocks: dict[int, NDArray]
+    blocks: dict[int, Array]
 
 
 def encode(packet: Packet) -> bytes:

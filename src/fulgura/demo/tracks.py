@@ -26,6 +26,7 @@ class Score:
 
     def at(self, beat: float) -> float:
         """The time of a beat counted from 0."""
+        assert self.bpm is not None, "a track without a beat has none to ask for"
         return beat * 60.0 / self.bpm
 
     def add(

@@ -149,7 +149,9 @@ class TrackInput:
         loop, first, last = self._stretch.loop, self._stretch.first, self._stretch.last
         last = min(last, self.length) if last > first + BLOCK else self.length
         first = first if first < last - BLOCK else 0
-        wanted, parts, ends, count = self.PIECE * BLOCK, [], [], 0
+        wanted, count = self.PIECE * BLOCK, 0
+        parts: list[NDArray] = []
+        ends: list[int] = []
         while count < wanted:
             if at >= last and loop:
                 at = first

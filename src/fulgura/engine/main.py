@@ -131,9 +131,10 @@ class Engine:
 
     def _take_inputs(self, show: Show, positions_s: dict[str, float]) -> None:
         """Open and close what inputs play; positions_s: where tracks were before this process began."""
-        kept = {one.id: self.players.pop(one.id, None) or Player(self.tracks) for one in show.inputs}
-        for gone in self.players.values():
-            gone.close()
+        before: dict[str, Player] = self.players
+        kept = {one.id: before.get(one.id) or Player(self.tracks) for one in show.inputs}
+        for gone in before.keys() - kept.keys():
+            before[gone].close()
         self.players = kept
         for one in show.inputs:
             kept[one.id].choose(one, show.seed, float(positions_s.get(one.id, 0.0)))

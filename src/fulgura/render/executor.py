@@ -4,6 +4,7 @@ the same.
 
 import time
 from pathlib import Path
+from typing import Any
 
 import moderngl
 import numpy as np
@@ -28,7 +29,8 @@ class Executor:
         self.intra_clips = IntraClips(pictures) if pictures is not None else None
         self.shown: dict[str, tuple[str, int]] = {}
         """Of each clip's texture: the clip and the picture that are in it."""
-        self.context = moderngl.create_context(standalone=True, backend="egl")
+        # moderngl's stub calls its settings a dict; they are keywords.
+        self.context = moderngl.create_context(standalone=True, backend="egl")  # type: ignore[arg-type]
         self.screen = self.context.simple_framebuffer(self.size, components=4)
         self.plan: Plan | None = None
         self.programs: dict[tuple[str, str], tuple[moderngl.Program, moderngl.VertexArray]] = {}
@@ -60,7 +62,8 @@ class Executor:
             if name not in self.made:
                 self.made[name] = target
                 self.targets[name] = [self._target(target) for _ in range(target.history + 1)]
-        for name in self.textures.keys() - {one.name for one in (*plan.data, *plan.images, *plan.clips)}:
+        needed = {d.name for d in plan.data} | {i.name for i in plan.images} | {c.name for c in plan.clips}
+        for name in self.textures.keys() - needed:
             self.textures.pop(name).release()
             self.shown.pop(name, None)
         for image in plan.images:
@@ -92,22 +95,22 @@ class Executor:
         if self.plan is None or packet.plan != self.plan.id:
             return
         values = packet.blocks[BlockId.UNIFORMS]
-        texels = self._upload(packet)
+        counts = self._upload(self.plan, packet)
         for one in self.plan.passes:
-            self._draw_pass(one, values, packet.time, steps, texels)
+            self._draw_pass(self.plan, one, values, packet.time, steps, counts)
         for kept in self.targets.values():
             kept.insert(0, kept.pop())  # What was just drawn is now one picture ago.
 
     def _draw_pass(
-        self, one: Pass, values: NDArray, seconds: float, steps: int, texels: dict[str, int]
+        self, plan: Plan, one: Pass, values: NDArray, seconds: float, steps: int, counts: dict[str, int]
     ) -> None:
-        made = self.programs.get((self.plan.texts[one.vertex_text], self.plan.texts[one.fragment_text]))
+        made = self.programs.get((plan.texts[one.vertex_text], plan.texts[one.fragment_text]))
         if made is None:
             return
         program, array = made
         for unit, read in enumerate(one.inputs):
             texture = (
-                self.textures[read.data or read.image or read.clip]
+                self.textures[read.data or read.image or read.clip or ""]
                 if read.target is None
                 else self.targets[read.target][read.history_offset][0]
             )
@@ -138,14 +141,14 @@ class Executor:
         array.render(
             moderngl.TRIANGLES,
             vertices=one.vertices,
-            instances=texels[one.each] if one.each else one.instances,
+            instances=counts[one.each] if one.each else one.instances,
         )
 
-    def _upload(self, packet: Packet) -> dict[str, int]:
+    def _upload(self, plan: Plan, packet: Packet) -> dict[str, int]:
         """Put what this frame brings into its textures; how many texels each data block has."""
-        for clip in self.plan.clips:
+        for clip in plan.clips:
             self._clip(clip, int(packet.blocks[clip.block][0]))
-        return {one.name: self._data(one, packet) for one in self.plan.data}
+        return {one.name: self._data(one, packet) for one in plan.data}
 
     def _data(self, one: Data, packet: Packet) -> int:
         """Put a data block into its texture; how many texels it has."""
@@ -188,29 +191,27 @@ class Executor:
             self.shown[one.name] = one.key, number
 
     def _image(self, one: Image) -> None:
-        if one.name not in self.textures:
-            size, own = (
-                (one.width, one.height),
-                {"internal_format": SRGB8_ALPHA8} if one.form != "level" else {},
-            )
-            file = (
-                self.pictures / f"{one.key}.rgba"
-                if self.pictures is not None and one.form == "colour"
-                else None
-            )
-            data = (
-                (texels(one.key) if one.form == "level" else None)
-                if file is None
-                else file.read_bytes()
-                if file.is_file()
-                else None
-            )
-            if data is None:
-                size, data = (1, 1), bytes(4)  # It is gone: nothing is shown in its place.
-            texture = self.textures[one.name] = self.context.texture(
-                size, 1 if one.form == "level" else 4, data, alignment=1, **own
-            )
-            texture.repeat_x = texture.repeat_y = False
+        """Put a fixed picture into its texture, once."""
+        if one.name in self.textures:
+            return
+        data, size = self._texels_of(one), (one.width, one.height)
+        if data is None:
+            size, data = (1, 1), bytes(4)  # It is gone: nothing is shown in its place.
+        if one.form == "level":
+            texture = self.context.texture(size, 1, data, alignment=1)
+        else:
+            texture = self.context.texture(size, 4, data, alignment=1, internal_format=SRGB8_ALPHA8)
+        texture.repeat_x = texture.repeat_y = False
+        self.textures[one.name] = texture
+
+    def _texels_of(self, one: Image) -> bytes | None:
+        """A fixed picture's texels; None for what is not here: a browser's camera, a file that is gone."""
+        if one.form == "level":
+            return texels(one.key)
+        if self.pictures is None or one.form != "colour":
+            return None
+        file = self.pictures / f"{one.key}.rgba"
+        return file.read_bytes() if file.is_file() else None
 
     def pixels(self) -> NDArray:
         """The screen, uint8, shape (height, width, 3), top row first."""
@@ -219,20 +220,28 @@ class Executor:
 
     def time_pass(self, name: str, packet: Packet, repeats: int = 30) -> float:
         """Median milliseconds of one draw of a pass, by its fragment shader's name, for the bench."""
-        one = next(p for p in self.plan.passes if p.fragment == name)
-        return float(np.median(self._times(one, packet, self._upload(packet), repeats)))
+        plan = self._loaded()
+        one = next(p for p in plan.passes if p.fragment == name)
+        return float(np.median(self._times(plan, one, packet, self._upload(plan, packet), repeats)))
 
     def time_passes(self, packet: Packet, repeats: int = 12) -> list[float]:
         """Least milliseconds of one draw of each pass of the plan, in order, for the bench."""
-        texels = self._upload(packet)
-        return [min(self._times(one, packet, texels, repeats)) for one in self.plan.passes]
+        plan = self._loaded()
+        counts = self._upload(plan, packet)
+        return [min(self._times(plan, one, packet, counts, repeats)) for one in plan.passes]
 
-    def _times(self, one: Pass, packet: Packet, texels: dict[str, int], repeats: int) -> list[float]:
+    def _loaded(self) -> Plan:
+        assert self.plan is not None, "a plan is loaded before it is measured"
+        return self.plan
+
+    def _times(
+        self, plan: Plan, one: Pass, packet: Packet, counts: dict[str, int], repeats: int
+    ) -> list[float]:
         times = []
         for _ in range(repeats):
             self.context.finish()
             started = time.perf_counter()
-            self._draw_pass(one, packet.blocks[BlockId.UNIFORMS], packet.time, 1, texels)
+            self._draw_pass(plan, one, packet.blocks[BlockId.UNIFORMS], packet.time, 1, counts)
             self.context.finish()
             times.append((time.perf_counter() - started) * 1000.0)
         return times
@@ -248,4 +257,5 @@ class Executor:
 def _set(program: moderngl.Program, name: str, value: object) -> None:
     # A shader's compiler drops uniforms that do not reach its output.
     if name in program:
-        program[name].value = value
+        uniform: Any = program[name]
+        uniform.value = value

@@ -1,17 +1,16 @@
 """``fulgura still``: one picture of a look, drawn in Python exactly as the show would draw it."""
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from PIL import Image
 
 from fulgura.core.clock import BLOCK, FRAME_RATE, blocks_due
 from fulgura.core.performer import Performer
-from fulgura.core.picture.plan import Plan
 from fulgura.core.show.document import Show
-from fulgura.demo.made import made_once
-from fulgura.demo.show import gallery_show
-from fulgura.demo.tracks import TRACKS
+from fulgura.core.show.looks import Look
 from fulgura.render.executor import Executor
 
 DRAWN_S = 6.0
@@ -22,19 +21,32 @@ class StillError(ValueError):
     """Why there is no picture, in a sentence."""
 
 
-def draw(look: str, at: float, size: str, output: Path, show: Show | None = None) -> None:
-    """Draw a look of a show at a moment of its track into a PNG file. Raises StillError."""
-    width, height = _size(size)
-    show = show or gallery_show()
-    found = next((one for one in show.looks if look.lower() in (one.id, one.name.lower())), None)
+def find_look(show: Show, name: str) -> Look:
+    """A look by its name or id. Raises StillError."""
+    found = next((look for look in show.looks if name.lower() in (look.id, look.name.lower())), None)
     if found is None:
-        raise StillError(f"There is no look “{look}”. There is: {', '.join(one.name for one in show.looks)}.")
+        raise StillError(f"There is no look “{name}”. There is: {', '.join(one.name for one in show.looks)}.")
+    return found
+
+
+def shows_pictures(show: Show, look: Look) -> bool:
+    """Whether a look shows pictures or clips of the show's own: they must be there before it is drawn."""
+    plan = Performer(show.model_copy(update={"look": look.id})).plan
+    return bool(plan.clips) or any(image.form == "colour" for image in plan.images)
+
+
+def draw(
+    show: Show, look: Look, samples: NDArray[Any], at: float, size: str, output: Path, pictures: Path | None
+) -> None:
+    """Draw a look of a show at a moment of a sound into a PNG file. Raises StillError.
+
+    samples: (n, 2), 48 kHz, heard over and over; at: seconds; pictures: the folder of the show's own.
+    """
+    width, height = parse_size(size)
     if output.suffix.lower() != ".png":
         raise StillError(f"{output.name} must end in .png.")
-    _, compose = TRACKS[show.input.track.track]
-    samples = compose().finished()
-    performer = Performer(show.model_copy(update={"look": found.id}))
-    executor = Executor(width, height, _pictures(performer.plan))
+    performer = Performer(show.model_copy(update={"look": look.id, "blackout": "off"}))
+    executor = Executor(width, height, pictures)
     executor.load(performer.plan)
     try:
         heard, last = 0, max(1, round(at * FRAME_RATE))
@@ -53,17 +65,8 @@ def draw(look: str, at: float, size: str, output: Path, show: Show | None = None
         executor.close()
 
 
-def _pictures(plan: Plan) -> Path | None:
-    """The folder of the demo's pictures, when the plan shows any: they may have to be made first."""
-    if not plan.clips and all(one.form != "colour" for one in plan.images):
-        return None
-    try:
-        return made_once(print) / "pictures"
-    except OSError as error:
-        raise StillError(f"The demo's pictures cannot be made: {error.strerror}.") from error
-
-
-def _size(text: str) -> tuple[int, int]:
+def parse_size(text: str) -> tuple[int, int]:
+    """Width and height. Raises StillError."""
     try:
         width, height = (int(part) for part in text.lower().split("x"))
     except ValueError:

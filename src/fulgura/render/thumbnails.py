@@ -53,6 +53,7 @@ def only(show: Show, wanted: Wanted) -> Show:
             "looks": [look if one.id == look.id else one for one in show.looks],
             "look": look.id,
             "beside": "",
+            "blackout": "off",
         }
     )
 

@@ -21,7 +21,7 @@ LOST_AFTER_S = 2.5
 """E131_NETWORK_DATA_LOSS_TIMEOUT, ANSI E1.31 appendix A."""
 
 
-class Heard(BaseModel):
+class UniverseReport(BaseModel):
     """One universe as the node heard it."""
 
     universe: int
@@ -32,7 +32,7 @@ class Heard(BaseModel):
     lost: int
     age_s: float
     state: str
-    channel_values: list[int]
+    channels: list[int]
 
 
 class Node:
@@ -76,7 +76,7 @@ class Node:
                 source=packet.sourceName,
                 priority=packet.priority,
                 sequence=packet.sequence,
-                channel_values=list(packet.dmxData[:48]),
+                channels=list(packet.dmxData[:48]),
                 at=now,
                 state=state,
             )
@@ -88,11 +88,11 @@ class Node:
         self.thread.join(1.0)
         self.socket.close()
 
-    def report(self, first: int, count: int) -> list[Heard]:
+    def report(self, first: int, count: int) -> list[UniverseReport]:
         now = time.monotonic()
         with self.lock:
             return [
-                Heard(
+                UniverseReport(
                     universe=u,
                     source=r["source"].rstrip("\0"),
                     priority=r["priority"],
@@ -105,7 +105,7 @@ class Node:
                         if now - r["at"] < LOST_AFTER_S or r["state"] != "receiving"
                         else "no data: holding the last levels"
                     ),
-                    channel_values=r["slots"][first - 1 : first - 1 + count],
+                    channels=r["channels"][first - 1 : first - 1 + count],
                 )
                 for u, r in sorted(self.heard.items())
             ]
@@ -122,7 +122,7 @@ def create_app(node: Node) -> FastAPI:
     @app.get("/universes")
     async def universes(
         first: int = Query(1, ge=1, le=48), count: int = Query(12, ge=1, le=48)
-    ) -> list[Heard]:
+    ) -> list[UniverseReport]:
         """What arrived, straight from the packets."""
         return node.report(first, count)
 

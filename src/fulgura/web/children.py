@@ -24,6 +24,7 @@ async def stream(*words: str) -> AsyncIterator[bytes]:
         stderr=asyncio.subprocess.DEVNULL,
         env=child_environment(),
     )
+    assert process.stdout is not None
     try:
         while chunk := await process.stdout.read(1 << 16):
             yield chunk
@@ -63,12 +64,13 @@ async def follow(
         env=child_environment(),
     )
 
+    printed, complained = process.stdout, process.stderr
+    assert printed is not None and complained is not None
+
     async def listen() -> bytes:
         if told is None:
-            return await process.stdout.read()
-        return b"".join(
-            [line async for line in process.stdout if not told(line.decode(errors="replace").strip())]
-        )
+            return await printed.read()
+        return b"".join([line async for line in printed if not told(line.decode(errors="replace").strip())])
 
     async def watch() -> None:
         while gone is not None and process.returncode is None:
@@ -80,7 +82,7 @@ async def follow(
     watching = asyncio.create_task(watch())
     try:
         said, failed, _ = await asyncio.wait_for(
-            asyncio.gather(listen(), process.stderr.read(), process.wait()), longest_s
+            asyncio.gather(listen(), complained.read(), process.wait()), longest_s
         )
     except TimeoutError as error:
         raise ChildFailed(f"It took longer than {longest_s:.0f} seconds.") from error

@@ -7,6 +7,7 @@ import logging
 import time
 from collections.abc import Callable
 from math import isfinite
+from typing import Any
 
 from pythonosc.dispatcher import Dispatcher
 from pythonosc.osc_server import AsyncIOOSCUDPServer
@@ -42,7 +43,8 @@ class Controllers:
         """
         dispatcher = Dispatcher()
         dispatcher.set_default_handler(self._osc)
-        server = AsyncIOOSCUDPServer(("127.0.0.1", port), dispatcher, asyncio.get_running_loop())
+        loop: Any = asyncio.get_running_loop()
+        server = AsyncIOOSCUDPServer(("127.0.0.1", port), dispatcher, loop)
         try:
             transport, _ = await server.create_serve_endpoint()
         except OSError:

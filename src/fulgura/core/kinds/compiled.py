@@ -4,7 +4,8 @@ from math import exp
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
+
+from fulgura.core.arrays import Array
 
 
 @njit(cache=True)
@@ -33,16 +34,20 @@ def random_at(seed: float, n: float) -> float:
 
 
 @njit(cache=True)
-def through(points: NDArray, x: float) -> float:
+def through(points: Array, x: float) -> float:
     """The straight line from point to point at x: points (2 n,), x and y in turn, from left to right.
 
     Level before the first and after the last; two points at one x are a jump.
     """
+    found: float
     last = points.shape[0] - 2
     if x < points[0]:
-        return points[1]
+        found = points[1]
+        return found
     for i in range(0, last, 2):
         a, b = points[i], points[i + 2]
         if a <= x < b:
-            return points[i + 1] + (points[i + 3] - points[i + 1]) * (x - a) / (b - a)
-    return points[last + 1]
+            found = points[i + 1] + (points[i + 3] - points[i + 1]) * (x - a) / (b - a)
+            return found
+    found = points[last + 1]
+    return found

@@ -1,7 +1,8 @@
 """How shapers tell which hits count."""
 
 from numba import njit
-from numpy.typing import NDArray
+
+from fulgura.core.arrays import Array
 
 TRIGGER = "Whose hits count; nothing here: those that come in"
 
@@ -11,6 +12,6 @@ LN_TWENTIETH = -2.995732273553991
 
 
 @njit(cache=True)
-def counted(hits: int, trigger: float, fallen: NDArray) -> int:
+def counted(hits: int, trigger: float, fallen: Array) -> int:
     """The hits of this tick that count: those that come in, or those of a signal that is named."""
     return fallen[int(trigger)] if trigger >= 0 else hits

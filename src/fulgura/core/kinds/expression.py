@@ -9,6 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 from math import cos, floor, isfinite, pi
+from typing import Any
 
 from lark import Lark, Transformer, v_args
 from lark.exceptions import UnexpectedInput, VisitError
@@ -197,47 +198,52 @@ FUNCTIONS: dict[str, Callable[..., Value]] = {
 
 
 @v_args(inline=True)
-class _Reader(Transformer):
+class _Reader(Transformer[Any, Any]):
     """Turns what was parsed into values, from the leaves up, and notes the names of signals."""
 
     def __init__(self) -> None:
         super().__init__()
         self.names: list[str] = []
 
-    def quantity(self, number, unit=None):
+    def quantity(self, number: Any, unit: Any = None) -> Value:
         kind, convert = UNITS[str(unit)] if unit is not None else ("", lambda n: n)
         value = convert(float(number))
         return Value(kind, lambda now: value, value, str(unit) == "dB")
 
-    def signal(self, name):
+    def signal(self, name: Any) -> Value:
         word = str(name)
         self.names.append(word)
         return Value("", lambda now: now.value_of(word))
 
-    def call(self, name, *parts):
+    def call(self, name: Any, *parts: Any) -> Value:
         if str(name) not in FUNCTIONS:
             raise ExpressionError(f"There is no “{name}( )”; there are {', '.join(FUNCTIONS)}.")
         return FUNCTIONS[str(name)](*(part for part in parts if part is not None))
 
-    def negate(self, a):
+    def negate(self, a: Value) -> Value:
         return _joined("-", (a,), (lambda v: 1.0 / v) if a.decibels else (lambda v: -v))
 
-    def add(self, a, b):
+    def add(self, a: Value, b: Value) -> Value:
         return _joined("+", (a, b), lambda x, y: x + y)
 
-    def subtract(self, a, b):
+    def subtract(self, a: Value, b: Value) -> Value:
         return _joined("-", (a, b), lambda x, y: x - y)
 
-    def multiply(self, a, b):
-        unit = a.unit or b.unit if not (a.unit and b.unit) else PRODUCTS.get((a.unit, b.unit))
+    def multiply(self, a: Value, b: Value) -> Value:
+        unit = PRODUCTS.get((a.unit, b.unit)) if a.unit and b.unit else a.unit or b.unit
         return self._worked("times", "*", a, b, unit, lambda x, y: x * y)
 
-    def divide(self, a, b):
-        unit = "" if a.unit == b.unit else a.unit if not b.unit else QUOTIENTS.get((a.unit, b.unit))
+    def divide(self, a: Value, b: Value) -> Value:
+        if a.unit == b.unit:
+            unit: str | None = ""
+        else:
+            unit = QUOTIENTS.get((a.unit, b.unit)) if b.unit else a.unit
         return self._worked("by", "/", a, b, unit, lambda x, y: x / y)
 
     @staticmethod
-    def _worked(word, sign, a, b, unit, work):
+    def _worked(
+        word: str, sign: str, a: Value, b: Value, unit: str | None, work: Callable[[float, float], float]
+    ) -> Value:
         if unit is None:
             raise ExpressionError(
                 f"{a.unit or 'A plain number'} {word} {b.unit or 'a plain number'} makes no sense here"

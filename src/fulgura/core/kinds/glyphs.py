@@ -77,8 +77,10 @@ def sheet() -> Sheet:
                 )
             )
     boxes.sort(key=lambda box: (-box[0], box[2], box[3]))
-    found, x, y, row = {}, 0, 0, 0
-    for height, width, face, letter, advance, left, top in boxes:
+    found: dict[tuple[str, str], Glyph] = {}
+    x = y = row = 0
+    for high, wide, face, letter, advance, left, top in boxes:
+        height, width = int(high), int(wide)
         if x + width > SHEET:
             x, y, row = 0, y + row, 0
         row = max(row, height)

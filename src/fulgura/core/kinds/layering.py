@@ -49,7 +49,7 @@ class Over(Layering):
 
     title = "Layer"
 
-    blend: Literal[*BLENDS] = param("normal", help="How it is mixed with what is below")
+    blend: Literal[*BLENDS] = param("normal", help="How it is mixed with what is below")  # type: ignore[valid-type]
     opacity: Ratio = param(1.0, help="How much of the layer shows")
     x: Length = param(0.0, -4.0, 4.0, "Move to the right", group="Place", title="Across")
     y: Length = param(0.0, -2.0, 2.0, "Move up", group="Place", title="Up")

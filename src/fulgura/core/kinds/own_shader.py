@@ -56,7 +56,7 @@ def translate(code: str) -> Translated:
     found: list[Parameter] = []
     authors: dict[str, str] = {}
 
-    def take(match: re.Match) -> str:
+    def take(match: re.Match[str]) -> str:
         kind, line, taken = match[3], code.count("\n", 0, match.start(3)) + 1, []
         for author in (one.strip() for one in match[4].split(",")):
             if author in KNOWN:
@@ -77,7 +77,7 @@ def translate(code: str) -> Translated:
             taken.append(f"uniform {kind} u_{what}_{count};")
         return match[1] + " ".join(taken)
 
-    def call(match: re.Match) -> str:
+    def call(match: re.Match[str]) -> str:
         if match[1] != "o_colour":
             authors[match[1]] = "o_colour"
         return ""
@@ -91,7 +91,7 @@ def translate(code: str) -> Translated:
     if "gl_FragColor" in body:
         authors["gl_FragColor"] = "o_colour"
 
-    def speaks_of(name):
+    def speaks_of(name: str) -> bool:
         return re.search(rf"\bu_{name}\b", body) is not None
 
     data = tuple(name for name in ("waveform", "stereo", "spectrum") if speaks_of(name))

@@ -8,7 +8,7 @@ from fulgura.core.kinds.own_shader import OwnShaderError, Translated, translate
 from fulgura.core.kinds.parameters import Colour, Number, Parameter, param
 
 
-class Written(Drawn):
+class OwnText(Drawn):
     """What own shaders have in common: the text, and numbers and colours that it names."""
 
     abstract: ClassVar[bool] = True
@@ -41,7 +41,7 @@ class Written(Drawn):
 
 
 @lru_cache(256)
-def _parameters_of(kind: type[Written], code: str) -> list[Parameter]:
+def _parameters_of(kind: type[OwnText], code: str) -> list[Parameter]:
     return [one for one in kind.parameters() if one.type == "code"] + list(_read(code).parameters)
 
 

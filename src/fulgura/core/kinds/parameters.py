@@ -45,11 +45,14 @@ Count = Annotated[float, Unit("")]
 Colour = Annotated[str, AfterValidator(_hex_colour)]
 
 
+WrittenName = Literal["signal", "layer", "picture", "clip", "camera", "points", "steps", "words", "code"]
+
+
 @dataclass(frozen=True)
-class Written:
+class WrittenType:
     """Marks a parameter that is no single number: what type of control it has."""
 
-    type: Literal["signal", "layer", "picture", "clip", "camera", "points", "steps", "words", "code"]
+    type: WrittenName
 
 
 def _in_order(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -64,27 +67,29 @@ def _heights(steps: list[float]) -> list[float]:
     return steps
 
 
-SignalRef = Annotated[str, Written("signal"), Field(max_length=60)]
+SignalRef = Annotated[str, WrittenType("signal"), Field(max_length=60)]
 """Id of a signal; empty for none."""
-LayerRef = Annotated[str, Written("layer"), Field(max_length=60)]
+LayerRef = Annotated[str, WrittenType("layer"), Field(max_length=60)]
 """Id of a layer of the same look, whose picture is read; empty for none."""
-PictureRef = Annotated[str, Written("picture"), Field(max_length=60)]
+PictureRef = Annotated[str, WrittenType("picture"), Field(max_length=60)]
 """Id of one of the show's pictures; empty for none."""
-ClipRef = Annotated[str, Written("clip"), Field(max_length=60)]
+ClipRef = Annotated[str, WrittenType("clip"), Field(max_length=60)]
 """Id of one of the show's clips; empty for none."""
-CameraRef = Annotated[str, Written("camera"), Field(max_length=200)]
+CameraRef = Annotated[str, WrittenType("camera"), Field(max_length=200)]
 """What a browser calls a camera of its own; empty for none."""
 Points = Annotated[
     list[tuple[float, float]],
-    Written("points"),
+    WrittenType("points"),
     Field(min_length=2, max_length=64),
     AfterValidator(_in_order),
 ]
 """Corners of a line, from left to right."""
-Steps = Annotated[list[float], Written("steps"), Field(min_length=4, max_length=64), AfterValidator(_heights)]
-Code = Annotated[str, Written("code"), Field(max_length=20_000)]
+Steps = Annotated[
+    list[float], WrittenType("steps"), Field(min_length=4, max_length=64), AfterValidator(_heights)
+]
+Code = Annotated[str, WrittenType("code"), Field(max_length=20_000)]
 """A text that a program reads."""
-Words = Annotated[str, Written("words"), Field(max_length=400)]
+Words = Annotated[str, WrittenType("words"), Field(max_length=400)]
 
 
 def param(
@@ -115,30 +120,33 @@ def param(
     )
 
 
+ParameterType = Literal[
+    "number",
+    "colour",
+    "choice",
+    "toggle",
+    "signal",
+    "layer",
+    "picture",
+    "clip",
+    "camera",
+    "points",
+    "steps",
+    "words",
+    "code",
+]
+
+
 class Parameter(BaseModel):
     """One parameter as the desk needs it to make a control."""
 
     name: str
     title: str
-    type: Literal[
-        "number",
-        "colour",
-        "choice",
-        "toggle",
-        "signal",
-        "layer",
-        "picture",
-        "clip",
-        "camera",
-        "points",
-        "steps",
-        "words",
-        "code",
-    ]
+    type: ParameterType
     unit: str = ""
     low: float | None = None
     high: float | None = None
-    default: float | str | bool | list
+    default: float | str | bool | list[Any]
     choices: list[str] = []
     help: str = ""
     group: str = ""

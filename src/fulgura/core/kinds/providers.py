@@ -7,8 +7,8 @@ from dataclasses import dataclass, field
 from typing import Any, NamedTuple, Protocol
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.tick import TickContext
 
 
@@ -29,8 +29,8 @@ class TickInput:
     """
 
     context: TickContext = field(default_factory=TickContext)
-    spectrum: NDArray = field(default_factory=lambda: np.full(96, -90.0))
-    sound: NDArray = field(default_factory=lambda: np.zeros((SCOPE, 2)))
+    spectrum: Array = field(default_factory=lambda: np.full(96, -90.0))
+    sound: Array = field(default_factory=lambda: np.zeros((SCOPE, 2)))
     names: Mapping[str, str] = field(default_factory=dict)
     clips: Mapping[str, ClipLength] = field(default_factory=dict)
 
@@ -44,7 +44,7 @@ class DataProvider(Protocol):
     blocks.
     """
 
-    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         """The block of this tick. values: the part's parameters: live where routes can move them, else as in
         the document.
         """

@@ -12,7 +12,7 @@ from typing import Any, ClassVar, Literal, Self, get_args, get_origin
 from pydantic import BaseModel, ConfigDict
 from pydantic.fields import FieldInfo
 
-from fulgura.core.kinds.parameters import Parameter, Unit, Written
+from fulgura.core.kinds.parameters import Parameter, ParameterType, Unit, WrittenType
 
 FAMILIES: dict[str, type["Kind"]] = {}
 """Every family, by its name: filled as families are declared."""
@@ -43,7 +43,7 @@ class Kind(BaseModel):
             name = cls.kind_name()
             if name in cls.kinds:
                 raise TypeError(f"there are two kinds called “{name}” in the family “{cls.family}”")
-            cls.kinds[name] = cls
+            cls.kinds[name] = cls  # type: ignore[assignment]
 
     @classmethod
     def kind_name(cls) -> str:
@@ -97,21 +97,24 @@ def _described(kind: type[Kind]) -> list[Parameter]:
     return [_describe(name, field) for name, field in fields if isinstance(field.json_schema_extra, dict)]
 
 
-def _describe(name: str, field: FieldInfo) -> Parameter:
-    bounds = {type(m).__name__: m for m in field.metadata}
-    unit = next((m.name for m in field.metadata if isinstance(m, Unit)), "")
-    choices: list[str] = []
-    written = next((m.type for m in field.metadata if isinstance(m, Written)), None)
+def _type_of(field: FieldInfo) -> ParameterType:
+    """What type of control a field has."""
+    written = next((mark.type for mark in field.metadata if isinstance(mark, WrittenType)), None)
     if written is not None:
-        kind = written
-    elif get_origin(field.annotation) is Literal:
-        kind, choices = "choice", list(get_args(field.annotation))
-    elif field.annotation is bool:
-        kind = "toggle"
-    elif field.annotation is str:
-        kind = "colour"
-    else:
-        kind = "number"
+        return written
+    if get_origin(field.annotation) is Literal:
+        return "choice"
+    if field.annotation is bool:
+        return "toggle"
+    return "colour" if field.annotation is str else "number"
+
+
+def _describe(name: str, field: FieldInfo) -> Parameter:
+    bounds = {type(mark).__name__: mark for mark in field.metadata}
+    unit = next((mark.name for mark in field.metadata if isinstance(mark, Unit)), "")
+    declared: Any = field.json_schema_extra
+    kind = _type_of(field)
+    choices = list(get_args(field.annotation)) if kind == "choice" else []
     return Parameter(
         name=name,
         title=field.title or name.replace("_", " ").capitalize(),
@@ -122,8 +125,8 @@ def _describe(name: str, field: FieldInfo) -> Parameter:
         default=field.default,
         choices=choices,
         help=field.description or "",
-        group=str(field.json_schema_extra["group"]),
-        when=field.json_schema_extra["when"],
+        group=str(declared["group"]),
+        when=declared["when"],
     )
 
 

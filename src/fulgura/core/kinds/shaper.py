@@ -6,29 +6,34 @@ there.
 """
 
 from collections.abc import Callable, Mapping, Sequence
-from typing import ClassVar
+from typing import Any, ClassVar, cast
 
 import numpy as np
 from numba import float64, int64, njit, types
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.registry import Kind
 from fulgura.core.kinds.tick import TickContext
 
-SIGNATURE = types.Tuple((float64, int64))(
+SIGNATURE: Any = types.Tuple((float64, int64))(  # type: ignore[no-untyped-call]
     float64, int64, float64[::1], float64[::1], float64[::1], float64[::1], int64[::1]
 )
 
 
-def step(function: Callable) -> staticmethod:
+Step = Callable[[float, int, Array, Array, Array, Array, Array], tuple[float, int]]
+
+
+def compiled_step(function: Step) -> Step:
     """Has a shaper's step compiled when it is first used: (value, hits, p, s, now, values, fallen) -> (value,
     hits).
 
     p: its parameters in the order of their declaration, as ``Shaper.numbers`` gives them; s: what it
-    remembers, changed in place; now: a moment's numbers; values, fallen: value and count of hits of every
-    signal.
+    remembers, changed in place; now: a tick context's numbers; values, fallen: value and count of hits of
+    every signal.
     """
-    return staticmethod(njit(cache=True)(function))
+    plain: Any = function.__func__ if isinstance(function, staticmethod) else function
+    compiled: Any = staticmethod(njit(cache=True)(plain))
+    return cast(Step, compiled)
 
 
 class Shaper(Kind):
@@ -43,7 +48,13 @@ class Shaper(Kind):
     """True when it does nothing without hits: a level needs a gate before it."""
     says: ClassVar[str]
     """How it reads in a route's sentence; parameters in braces."""
-    step: ClassVar[Callable]
+
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
+        """One tick; see ``compiled_step``."""
+        raise NotImplementedError
 
     def start(self, seed: int) -> list[float]:
         """What it remembers at first. seed: of everything random in it."""
@@ -79,7 +90,7 @@ class Shaper(Kind):
         hits: Sequence[int] | None = None,
         moments: Sequence[TickContext] | None = None,
         seed: int = 0,
-    ) -> tuple[NDArray, NDArray]:
+    ) -> tuple[Array, Array]:
         """Many ticks of this shaper alone: (values, hits) that come out, shape (ticks,) each. For tests and
         for fitting.
         """

@@ -8,8 +8,8 @@ from typing import Any
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.providers import TickInput
 
 MOST = 50_000
@@ -27,7 +27,7 @@ WIDE = 16.0 / 9.0
 X, Y, Z, VX, VY, VZ, AGE, LIFE, U, V = range(10)
 
 
-def swirling_field(rng: np.random.Generator) -> NDArray:
+def swirling_field(rng: np.random.Generator) -> Array:
     """Velocities without sources or sinks, shape (64, 64, 2), root mean square 1: the curl of a smooth random
     potential.
 
@@ -39,15 +39,16 @@ def swirling_field(rng: np.random.Generator) -> NDArray:
     potential = np.fft.ifft2(spectrum).real
 
     # Central differences on the ring: their divergence is zero, exactly.
-    def along(axis):
+    def along(axis: int) -> Array:
         return (np.roll(potential, -1, axis) - np.roll(potential, 1, axis)) / 2.0
 
     field = np.stack([along(0), -along(1)], axis=-1)
-    return field / np.sqrt(np.mean(np.sum(field**2, axis=-1)))
+    found: Array = field / np.sqrt(np.mean(np.sum(field**2, axis=-1)))
+    return found
 
 
 @njit(cache=True)
-def swirl_at(field: NDArray, x: float, y: float) -> tuple[float, float]:
+def swirl_at(field: Array, x: float, y: float) -> tuple[float, float]:
     """The field between its cells (bilinear); it repeats every 64."""
     i, j = int(np.floor(x)), int(np.floor(y))
     fx, fy = x - i, y - j
@@ -61,7 +62,7 @@ def swirl_at(field: NDArray, x: float, y: float) -> tuple[float, float]:
 
 @njit(cache=True, fastmath={"contract", "arcp", "reassoc"})
 def move(
-    s: NDArray,
+    s: Array,
     count: int,
     dt: float,
     gravity: float,
@@ -69,7 +70,7 @@ def move(
     swirl: float,
     swirl_scale: float,
     drift: float,
-    field: NDArray,
+    field: Array,
     pull: float,
     pull_x: float,
     pull_y: float,
@@ -106,7 +107,7 @@ def move(
 
 
 @njit(cache=True)
-def pack(s: NDArray, count: int, cells: NDArray, depth: float, last: int) -> None:
+def pack(s: Array, count: int, cells: Array, depth: float, last: int) -> None:
     """Cells (n, 4) of 16 bits: across, up, size and share of life (8 bits each), and by ``last`` nothing (0),
     where in the picture it began (1), or its direction and speed (2; 8 bits each). What is farther away (z)
     is smaller and nearer the middle.
@@ -142,7 +143,7 @@ class Swarm:
         self.due = 0.0
         self.seconds = 0.0
 
-    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         """One tick; cells as uint16, whole lines of 256, flat."""
         dt = heard.context.dt
         self.seconds += dt

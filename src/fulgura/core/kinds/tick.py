@@ -4,7 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
-from numpy.typing import NDArray
+
+from fulgura.core.arrays import Array
 
 DT, BEATS, BEAT_S, FALLEN, BARS, SECONDS = range(6)
 """Places in the numbers of a moment, as steps get them."""
@@ -25,11 +26,11 @@ class TickContext:
     fallen: int = 0
     bars: int = 0
     seconds: float = 0.0
-    values: NDArray = field(default_factory=lambda: np.zeros(0))
-    hits: NDArray = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
+    values: Array = field(default_factory=lambda: np.zeros(0))
+    hits: Array = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
     order: Mapping[str, int] = field(default_factory=dict)
 
-    def numbers(self) -> NDArray:
+    def numbers(self) -> Array:
         """As steps get them, shape (6,)."""
         return np.array([self.dt, self.beats, self.beat_s, self.fallen, self.bars, self.seconds])
 

@@ -3,10 +3,8 @@
 from typing import ClassVar
 
 from fulgura.core.kinds.modulator import Modulator, State
+from fulgura.core.kinds.parameters import SignalRef, param
 from fulgura.core.kinds.tick import TickContext
-
-ONE_SHOT = "On: one turn for each hit of a signal, then rest; off: on and on"
-TRIGGER = "Whose hits begin a turn"
 
 
 class Turning(Modulator):
@@ -14,10 +12,15 @@ class Turning(Modulator):
 
     abstract: ClassVar[bool] = True
 
-    def refers_to(self):
+    once: bool = param(
+        False, help="On: one turn for each hit of a signal, then rest; off: on and on", title="Once"
+    )
+    trigger: SignalRef = param("", help="Whose hits begin a turn", when=("once", "true"))
+
+    def refers_to(self) -> tuple[str, ...]:
         return (self.trigger,) if self.once and self.trigger else ()
 
-    def start(self, seed):
+    def start(self, seed: int) -> State:
         # Turns at the anchor, the clock there, the clock, the rate there, seconds since the hit or none,
         # seed.
         return [0.0, 0.0, 0.0, None, None, seed]
@@ -27,13 +30,13 @@ class Turning(Modulator):
         turn.
         """
         state[2] += now.dt
-        clock = now.beats if by_beat else state[2]
+        clock: float = now.beats if by_beat else state[2]
         if self.once:
             if now.hits_of(self.trigger):
                 state[4] = clock
             if state[4] is None:
                 return None
-            gone = (clock - state[4]) / rate if by_beat else (clock - state[4]) * rate
+            gone: float = (clock - state[4]) / rate if by_beat else (clock - state[4]) * rate
             return gone if gone < 1.0 else None
         if by_beat:
             return clock / rate
@@ -41,4 +44,5 @@ class Turning(Modulator):
             state[0] += (state[2] - now.dt - state[1]) * (state[3] or 0.0)
             state[1], state[3] = state[2] - now.dt, rate
         # From the anchor, not from the last tick: a million ticks add up no error.
-        return state[0] + (state[2] - state[1]) * rate
+        turns: float = state[0] + (state[2] - state[1]) * rate
+        return turns

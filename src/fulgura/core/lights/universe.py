@@ -1,11 +1,11 @@
 """Universe frames: 512 channels of 8 bits (ANSI E1.11), made from the lamps' live values."""
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.fixture import Fixture
 from fulgura.core.show.lights import Lamp
 
@@ -13,14 +13,14 @@ CHANNELS = 512
 
 
 def universes(
-    lamps: Sequence[Lamp], index_of: Mapping[str, int], live: NDArray[Any], *, dark: bool
-) -> dict[int, NDArray[Any]]:
+    lamps: Sequence[Lamp], index_of: Mapping[str, int], live: Array, *, dark: bool
+) -> dict[int, Array]:
     """Universe number -> channel values, uint8, shape (512,). Lamps on one channel: the highest value takes
     precedence.
 
     index_of: parameter address -> index in the live block. dark: all zeros; a blackout does not stop sending.
     """
-    frames: dict[int, NDArray[Any]] = {}
+    frames: dict[int, Array] = {}
     for lamp in lamps:
         frame = frames.setdefault(lamp.universe, np.zeros(CHANNELS, dtype=np.uint8))
         if dark:
@@ -34,7 +34,7 @@ def universes(
     return frames
 
 
-def lights(lamps: Sequence[Lamp], frames: Mapping[int, NDArray[Any]]) -> NDArray[np.float32]:
+def lights(lamps: Sequence[Lamp], frames: Mapping[int, Array]) -> NDArray[np.float32]:
     """How each lamp shines by what is sent: linear red, green and blue of its colour, and its intensity,
     0..1, shape (lamps, 4). Every fixture has four numbers, however many channels it takes.
     """

@@ -136,7 +136,7 @@ class LookCompiler:
         """A layer that is nothing but another picture: that very one, where it is there and nobody needs it
         to be kept.
         """
-        if of.history_offset == 0 and layer.id not in self.wanted:
+        if of.history_offset == 0 and layer.id not in self.wanted and of.target is not None:
             return of.target
         return self.builder.add(
             "copy.frag", layer.source, [of], self.builder.target(layer.source.id, history=of.history_offset)

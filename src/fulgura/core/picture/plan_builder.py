@@ -23,8 +23,8 @@ _SHOW_WIDE = {"u_beats": BEATS, "u_light": LIGHT}
 
 
 def readable(index_of: Mapping[str, int], floats: int) -> dict[str, int]:
-    """Address -> index of all that shaders can read: the live block, which has so many floats, and what stands
-    behind it.
+    """Address -> index of all that shaders can read: the live block, which has so many floats, and what
+    stands behind it.
     """
     return {**index_of, BEATS: floats, LIGHT: floats + 1}
 

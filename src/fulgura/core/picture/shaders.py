@@ -41,7 +41,7 @@ def folded(name: str, constants: tuple[tuple[str, float], ...]) -> str:
     """A shader's text in which some of its uniforms are constants: what they rule out need not be drawn."""
     text, wanted = shader(name), dict(constants)
 
-    def without(found: re.Match) -> str:
+    def without(found: re.Match[str]) -> str:
         names = [one.strip() for one in found[1].split(",")]
         kept = [one for one in names if one not in wanted]
         fixed = "".join(f"const float {one} = {wanted[one]:.9f};\n" for one in names if one in wanted)

@@ -6,8 +6,8 @@ from typing import Any
 from zlib import crc32
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.drawn import Source
 from fulgura.core.kinds.providers import ClipLength, DataProvider, TickInput
 from fulgura.core.picture.compiler import compile_look
@@ -40,7 +40,7 @@ class RunningProvider:
             {one.name: index_of[f"{part.id}.{one.name}"] for one in parameters if one.size == 1},
         )
 
-    def step(self, live: NDArray[Any], heard: TickInput) -> NDArray[Any]:
+    def step(self, live: Array, heard: TickInput) -> Array:
         """The part's block of this tick."""
         values = {name: float(live[index]) for name, index in self.index_of.items()}
         return self.provider.step(self.fixed | values, heard)
@@ -59,7 +59,7 @@ class ShownPicture:
         self.leaving: Look | None = None
         self.moved: frozenset[str] = frozenset()
         self._running: list[RunningProvider] = []
-        self._gather: NDArray[Any] = np.zeros(0, dtype=int)
+        self._gather: Array = np.zeros(0, dtype=int)
         self._share = 0
         self._crossed_s = self._crossfade_s = 0.0
 
@@ -103,7 +103,7 @@ class ShownPicture:
             RunningProvider.of(part, self.providers[name], index_of) for name, part in named.items()
         ]
 
-    def cross(self, live: NDArray[Any], dt: float) -> bool:
+    def cross(self, live: Array, dt: float) -> bool:
         """One tick further from one look to the next, in place of what the hand says; whether it is over."""
         if self.leaving is None:
             return False
@@ -114,14 +114,14 @@ class ShownPicture:
         live[self._share] = self._crossed_s / self._crossfade_s
         return False
 
-    def uniforms(self, live: NDArray[Any], beats: float, light: float) -> NDArray[Any]:
+    def uniforms(self, live: Array, beats: float, light: float) -> Array:
         """The plan's uniform block. light: of the whole picture, 0 in a blackout."""
         if not len(self._gather):
             return np.zeros(0)
-        gathered: NDArray[Any] = np.append(live, [beats % BEATS_WRAP, light])[self._gather]
+        gathered: Array = np.append(live, [beats % BEATS_WRAP, light])[self._gather]
         return gathered
 
-    def step(self, live: NDArray[Any], heard: TickInput) -> list[NDArray[Any]]:
+    def step(self, live: Array, heard: TickInput) -> list[Array]:
         """The blocks that sources have for themselves, in their order."""
         return [running.step(live, heard) for running in self._running]
 

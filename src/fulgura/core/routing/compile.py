@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from zlib import crc32
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.colour import from_hex
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.parameters import Parameter
@@ -27,13 +27,13 @@ class Runner:
     """
 
     route: Route
-    row: NDArray
-    shapers: NDArray
+    row: Array
+    shapers: Array
     names: list[tuple[str, str]]
-    lanes: NDArray
+    lanes: Array
     targets: list[ParameterIndex]
-    p: NDArray
-    s: NDArray
+    p: Array
+    s: Array
     shared: int
     cycles: bool
     refers: set[int]
@@ -47,7 +47,7 @@ class Runner:
         targets.
         """
 
-        def sizes(one):
+        def sizes(one: "Runner") -> tuple[int, int, int]:
             return (len(one.p), len(one.s), len(one.route.shapers))
 
         return (
@@ -91,7 +91,7 @@ def compile_route(
         if old is not None
         else {}
     )
-    rows: list[tuple] = []
+    rows: list[tuple[int, ...]] = []
     names: list[tuple[str, str]] = []
     p: list[float] = []
     s: list[float] = []

@@ -5,8 +5,8 @@ its large peaks.
 from collections.abc import Mapping, Sequence
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.show.routes import Route
 
@@ -16,8 +16,8 @@ LEAST_WIDTH = 0.01
 
 
 def arriving(
-    route: Route, shaper: str, values: NDArray, hits: NDArray, order: Mapping[str, int], dt: float
-) -> NDArray:
+    route: Route, shaper: str, values: Array, hits: Array, order: Mapping[str, int], dt: float
+) -> Array:
     """What came in at a shaper of a route, shape (ticks,): the route's signal led through the shapers before
     it.
 
@@ -38,20 +38,20 @@ def arriving(
     return out
 
 
-def fit_range(values: Sequence[float] | NDArray) -> tuple[float, float] | None:
+def fit_range(values: Sequence[float] | Array) -> tuple[float, float] | None:
     """(low, high) that hold nine tenths of the values; None when hardly anything moves."""
     low, high = np.percentile(values, [LOWER, UPPER])
     return (round(float(low), 3), round(float(high), 3)) if high - low >= LEAST_WIDTH else None
 
 
-def peaks_of(values: Sequence[float] | NDArray) -> NDArray:
+def peaks_of(values: Sequence[float] | Array) -> Array:
     """Heights of the peaks: what is higher than before and not lower than after."""
     v = np.concatenate([[0.0], np.asarray(values, dtype=float), [0.0]])
     inner = v[1:-1]
     return inner[(inner > v[:-2]) & (inner >= v[2:]) & (inner > 1e-3)]
 
 
-def fit_threshold(values: Sequence[float] | NDArray) -> float | None:
+def fit_threshold(values: Sequence[float] | Array) -> float | None:
     """The threshold that best parts small peaks from large ones: the largest variance between the two groups.
 
     N. Otsu, "A threshold selection method from gray-level histograms", IEEE Trans. SMC 9(1), 1979. It lies

@@ -4,9 +4,9 @@ from math import isfinite
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 from pydantic import BaseModel
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.colour import from_hex
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.show.document import Show
@@ -62,7 +62,7 @@ def bounds(parameter: Parameter) -> tuple[float, float]:
     )
 
 
-def hand_values(show: Show, table: list[ParameterIndex]) -> NDArray:
+def hand_values(show: Show, table: list[ParameterIndex]) -> Array:
     """The hand values of all slots, shape (floats,)."""
     values = {part.id: part.values for part in show.parts()}
     return np.array(

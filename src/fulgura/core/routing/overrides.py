@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from numpy.typing import NDArray
+from fulgura.core.arrays import Array
 
 
 @dataclass
@@ -43,7 +43,7 @@ class Overrides:
         if value is not None and seconds > 0.0:
             self.gliding[target] = Glide(value, seconds)
 
-    def glide_all(self, indices: Mapping[str, Any], live: NDArray, seconds: float) -> None:
+    def glide_all(self, indices: Mapping[str, Any], live: Array, seconds: float) -> None:
         """Whatever changes now is reached from where it is."""
         for target, entry in indices.items():
             if target not in self.active:
@@ -57,7 +57,7 @@ class Overrides:
             for target in [target for target in kept if target not in indices]:
                 del kept[target]
 
-    def act(self, live: NDArray, indices: Mapping[str, Any], dt: float) -> None:
+    def act(self, live: Array, indices: Mapping[str, Any], dt: float) -> None:
         """Change the live values in place, after routes have had their say."""
         ended = []
         for target, glide in self.gliding.items():

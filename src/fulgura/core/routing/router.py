@@ -2,12 +2,14 @@
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
+from functools import partial
+from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.faults import Fault, FaultCode
-from fulgura.core.kinds.modulator import Modulator
+from fulgura.core.kinds.modulator import Modulator, State
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.routing import run as running
@@ -27,7 +29,7 @@ class ModulatorRunner:
 
     part: Part
     kind: Modulator
-    state: list
+    state: State
     signal: int
     indices: list[ParameterIndex]
     fault: Fault | None = None
@@ -44,9 +46,9 @@ class Group:
 
     modulator: ModulatorRunner | None
     runners: list[Runner]
-    which: NDArray = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
-    targets: NDArray = field(default_factory=lambda: np.zeros(0, dtype=TARGET))
-    ways: NDArray = field(default_factory=lambda: np.zeros((0, 2), dtype=np.int64))
+    which: Array = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
+    targets: Array = field(default_factory=lambda: np.zeros(0, dtype=TARGET))
+    ways: Array = field(default_factory=lambda: np.zeros((0, 2), dtype=np.int64))
 
 
 PEAK_FADE_S = 4.0
@@ -336,10 +338,10 @@ class Router:
             modulator = modulators[signal]
             path.append(signal)
             for name in modulator.kind.refers_to():
-                follow(self.order.get(name, -1), lambda fault: setattr(modulator, "fault", fault))
+                follow(self.order.get(name, -1), partial(setattr, modulator, "fault"))
             for runner in feeding[signal]:
                 for heard in sorted({int(runner.row["signal"]), *runner.refers}):
-                    follow(heard, lambda fault, runner=runner: setattr(runner, "ring", fault))
+                    follow(heard, partial(setattr, runner, "ring"))
             path.pop()
             done.add(signal)
             modulator.routed = bool(feeding[signal])
@@ -370,7 +372,7 @@ class Router:
 
     def _ways(
         self, show: Show, runners: Iterable[Runner], wanted: Callable[[str], bool]
-    ) -> tuple[NDArray, NDArray]:
+    ) -> tuple[Array, Array]:
         """Rows of the parameters that these routes move, and the ways that lead to each."""
         found: dict[str, list[tuple[int, int]]] = {}
         for runner in runners:
@@ -380,7 +382,8 @@ class Router:
                         found.setdefault(entry.target, []).append(
                             (self._place(runner), runner.at[1] + number)
                         )
-        rows, ways = [], []
+        rows: list[tuple[Any, ...]] = []
+        ways: list[tuple[int, int]] = []
         for target, own in found.items():
             entry = self.by_target[target]
             how = MIXES.index(show.mixes.get(target, "sum"))
@@ -400,7 +403,7 @@ class Router:
 
     # -- the tick -------------------------------------------------------------------------------------------
 
-    def tick(self, values: NDArray, hits: NDArray, now: TickContext) -> NDArray:
+    def tick(self, values: Array, hits: Array, now: TickContext) -> Array:
         """One tick: values (signals,) float and counts of hits (signals,) int of what is heard, to live
         values, shape (floats,).
 
@@ -452,7 +455,7 @@ class Router:
         return live
 
     @staticmethod
-    def _make(modulator: ModulatorRunner, live: NDArray, now: TickContext) -> tuple[float, int]:
+    def _make(modulator: ModulatorRunner, live: Array, now: TickContext) -> tuple[float, int]:
         modulator.passing = None
         if modulator.fault:
             return 0.0, 0
@@ -475,7 +478,7 @@ class Router:
             return 0.0, 0
         return value, fell
 
-    def telemetry(self) -> NDArray:
+    def telemetry(self) -> Array:
         """For each route in turn: recent peak of what came in, how far it moved in the last bar (share of its
         way), and for which share of the time its target was clamped; shape (routes, 3).
         """
@@ -490,15 +493,13 @@ class Router:
         too_large = Fault.of(FaultCode.TOO_LARGE)
         large = {self.runners[place].route.id: too_large for place in np.flatnonzero(self._routes["large"])}
         return large | {
-            runner.route.id: runner.fault or runner.ring
-            for runner in self.runners
-            if runner.fault or runner.ring
+            runner.route.id: fault for runner in self.runners if (fault := runner.fault or runner.ring)
         }
 
     def modulator_faults(self) -> dict[str, Fault]:
         """The same of modulators, by the id of their part."""
         return {
-            modulator.part.id: modulator.fault or modulator.passing
+            modulator.part.id: fault
             for modulator in self.modulators
-            if modulator.fault or modulator.passing
+            if (fault := modulator.fault or modulator.passing)
         }

@@ -6,15 +6,15 @@ Routes are rows of numbers here. What they mean, and how they are made, is route
 
 import warnings
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 from numba import njit, types
-from numba.core.dispatcher import Dispatcher
 from numba.core.errors import NumbaExperimentalFeatureWarning
 from numba.core.typing.templates import Signature
 from numba.typed import List
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.shaper import SIGNATURE, Shaper
 from fulgura.core.kinds.shapers.cycle import next_turn
 
@@ -86,15 +86,19 @@ class _Step(types.WrapperAddressProtocol):
     starts.
     """
 
-    def __init__(self, step: Dispatcher) -> None:
+    def __init__(self, step: Any) -> None:
         step.compile(SIGNATURE)
-        self.compiled = step.get_compile_result(SIGNATURE)
+        self.compiled: Any = step.get_compile_result(SIGNATURE)
 
     def __wrapper_address__(self) -> int:
-        return self.compiled.library.get_pointer_to_function(self.compiled.fndesc.llvm_cfunc_wrapper_name)
+        address: int = self.compiled.library.get_pointer_to_function(
+            self.compiled.fndesc.llvm_cfunc_wrapper_name
+        )
+        return address
 
     def signature(self) -> Signature:
-        return SIGNATURE
+        found: Signature = SIGNATURE
+        return found
 
 
 @lru_cache
@@ -117,18 +121,18 @@ CLAMP_S = 4.0
 
 @njit(cache=True)
 def _through(
-    steps,
-    shapers: NDArray,
+    steps: Any,
+    shapers: Array,
     first: int,
     last: int,
     value: float,
     hits: int,
-    p: NDArray,
-    s: NDArray,
-    now: NDArray,
-    values: NDArray,
-    fallen: NDArray,
-    stages: NDArray,
+    p: Array,
+    s: Array,
+    now: Array,
+    values: Array,
+    fallen: Array,
+    stages: Array,
     shown: bool,
 ) -> tuple[float, int]:
     """One value and its hits through some shapers."""
@@ -144,17 +148,17 @@ def _through(
 
 @njit(cache=True)
 def run(
-    steps,
-    which: NDArray,
-    routes: NDArray,
-    lanes: NDArray,
-    shapers: NDArray,
-    p: NDArray,
-    s: NDArray,
-    now: NDArray,
-    values: NDArray,
-    fallen: NDArray,
-    stages: NDArray,
+    steps: Any,
+    which: Array,
+    routes: Array,
+    lanes: Array,
+    shapers: Array,
+    p: Array,
+    s: Array,
+    now: Array,
+    values: Array,
+    fallen: Array,
+    stages: Array,
     fade: float,
     bar: bool,
 ) -> None:
@@ -222,12 +226,12 @@ def run(
 
 @njit(cache=True)
 def mix(
-    targets: NDArray,
-    ways: NDArray,
-    routes: NDArray,
-    lanes: NDArray,
-    hand: NDArray,
-    live: NDArray,
+    targets: Array,
+    ways: Array,
+    routes: Array,
+    lanes: Array,
+    hand: Array,
+    live: Array,
     sound_amount: float,
     dt: float,
 ) -> None:

@@ -128,9 +128,10 @@ class Show(Strict):
         if self.input.id != MAIN:
             raise ValueError("the main input has to stay, and to stay first")
         there = {one.id for one in self.inputs}
-        for one in (*self.bands, *self.hits):
-            if one.input not in there:
-                raise ValueError(f"“{one.id}” belongs to the input “{one.input}”, which is not there")
+        owned = [(band.id, band.input) for band in self.bands] + [(hit.id, hit.input) for hit in self.hits]
+        for owned_id, input_id in owned:
+            if input_id not in there:
+                raise ValueError(f"“{owned_id}” belongs to the input “{input_id}”, which is not there")
         for hit in self.hits:
             if hit.listens not in {*DRUMS, *(band.id for band in self.bands)}:
                 raise ValueError(

@@ -130,13 +130,13 @@ def to_plain(value: Any) -> Any:
 
 
 def _opened(value: Any) -> Any:
-    """A copy that can be changed, one level deep: a model becomes a dict of its fields."""
+    """A copy that can be changed, one level deep: a model becomes a dict[str, Any] of its fields."""
     if isinstance(value, BaseModel):
         return {name: getattr(value, name) for name in type(value).model_fields}
     return value.copy() if isinstance(value, list | dict) else value
 
 
-def _change(tree: dict, edit: Edit) -> Edit:
+def _change(tree: dict[str, Any], edit: Edit) -> Edit:
     """Change the opened tree in place; returns the inverse."""
     match edit:
         case SetValue(path=path, value=value):
@@ -164,8 +164,8 @@ def _change(tree: dict, edit: Edit) -> Edit:
             return Together(edits=[_change(tree, each) for each in edits][::-1])
 
 
-def _find(tree: dict, path: str) -> tuple[Any, Any]:
-    """The holder (dict or list, opened) and key of the place that a path names."""
+def _find(tree: dict[str, Any], path: str) -> tuple[Any, Any]:
+    """The holder (dict[str, Any] or list, opened) and key of the place that a path names."""
     steps = path.strip("/").split("/")
     holder: Any = tree
     for depth, step in enumerate(steps):
@@ -176,7 +176,7 @@ def _find(tree: dict, path: str) -> tuple[Any, Any]:
     raise AssertionError("a path has at least one step")
 
 
-def _find_item(tree: dict, path: str) -> tuple[list, int]:
+def _find_item(tree: dict[str, Any], path: str) -> tuple[list[Any], int]:
     holder, key = _find(tree, path)
     if not isinstance(holder, list):
         raise EditError("Only items of a list can be moved or removed.", path)

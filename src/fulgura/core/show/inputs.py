@@ -34,7 +34,7 @@ class Band(Listening):
     """Which input it is a part of."""
     low_hz: Frequency = param(100.0, 20.0, 19_000.0, "Where the band begins", title="From")
     high_hz: Frequency = param(200.0, 30.0, 20_000.0, "Where the band ends", title="To")
-    slope: Literal[*SLOPES] = param(
+    slope: Literal[*SLOPES] = param(  # type: ignore[valid-type]
         "usual", help="How it falls beside its edges: 6 (gentle), 12 (usual) or 24 (steep) dB an octave"
     )
     gain_db: Decibels = param(0.0, -24.0, 24.0, "Makes this band count for more or less", title="Gain")
@@ -64,7 +64,7 @@ class HitSetting(Listening):
 
     id: Id
     input: Id = MAIN
-    drum: Literal["", *DRUMS] = ""
+    drum: Literal["", *DRUMS] = ""  # type: ignore[valid-type]
     band: Id | Literal[""] = ""
     threshold: Literal["adaptive", "absolute"] = param(
         "adaptive",

@@ -90,4 +90,4 @@ MIXES = ("sum", "largest", "smallest", "product", "mean")
 """How several routes on one parameter become one: of what each wants beside the hand value, or, for the
 product, of the shares of its range.
 """
-MixHow = Literal[*MIXES]
+MixHow = Literal[*MIXES]  # type: ignore[valid-type]

@@ -14,6 +14,9 @@ from fulgura.core.show.inputs import MAIN, Input
 LEVEL, BEAT, BEAT_PHASE, BAR_PHASE = "level", "beat", "beat-phase", "bar-phase"
 
 
+SignalKind = Literal["level", "hits", "phase", "descriptor", "modulator"]
+
+
 class SignalInfo(BaseModel):
     """One signal as the desk shows it. pitch: 0 (low) to 1 (high) for its colour, None for beat-made ones.
 
@@ -23,7 +26,7 @@ class SignalInfo(BaseModel):
 
     id: str
     name: str
-    kind: str
+    kind: SignalKind
     pitch: float | None
     help: str
     input: str
@@ -93,7 +96,7 @@ def _of_input(show: Show, place: Input) -> list[SignalInfo]:
     """
     suffix = "" if place.id == MAIN else f"@{place.id}"
 
-    def signal(id: str, name: str, kind: str, pitch: float | None, help: str) -> SignalInfo:
+    def signal(id: str, name: str, kind: SignalKind, pitch: float | None, help: str) -> SignalInfo:
         return SignalInfo(
             id=id,
             name=name,

@@ -1,11 +1,12 @@
 """The streaming analyser: blocks of 256 samples in, everything that was heard out. It never looks ahead."""
 
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.listening import DEAD_TIME_MS, DRUMS
 from fulgura.core.sound import bands as filters
@@ -96,7 +97,7 @@ class Analyser:
         self._weights, self._second_weights = drums.weights(), verification.weights()
         self.bands: tuple[BandSetting, ...] = ()
         self.band_levels = np.zeros(0)
-        self._bank, self._edges = filters.Bank.of([]), list[tuple]()
+        self._bank, self._edges = filters.Bank.of([]), list[tuple[Any, ...]]()
         self.configure(bands, detectors)
 
     @property
@@ -142,7 +143,7 @@ class Analyser:
             for drum, band in rows
         ]
 
-    def push(self, block: NDArray) -> Heard:
+    def push(self, block: Array) -> Heard:
         """Hear one block: shape (256,) or (256, channels), full scale = 1; channels are averaged.
 
         Raises ValueError for any other length.
@@ -222,12 +223,12 @@ class Analyser:
             self.descriptors.step(flux.sizes, flux.levels, flux.onset, total)
         return heard
 
-    def display_spectrum(self) -> NDArray:
+    def display_spectrum(self) -> Array:
         """The last 2048 samples as display levels in dBFS, shape (96,)."""
         return spectrum.display(spectrum.amplitudes(self.recent))
 
     @property
-    def band_squares(self) -> NDArray:
+    def band_squares(self) -> Array:
         """Mean square of each band in the last block, before its gain, shape (bands,)."""
         return self._squares[: len(self.bands)]
 
@@ -237,13 +238,13 @@ class Analyser:
         return [sum(squares[first:last]) for first, last in self._ranges]
 
     @property
-    def band_peaks(self) -> NDArray:
+    def band_peaks(self) -> Array:
         """Largest absolute sample of each band in the last block, before its gain, shape (bands,)."""
         return self._peaks[: len(self.bands)]
 
 
 @njit(cache=True)
-def _mono(block: NDArray, mono: NDArray) -> None:
+def _mono(block: Array, mono: Array) -> None:
     """Channels averaged (common practice when one channel will do) into mono, shape (256,)."""
     channels = block.shape[1]
     for i in range(mono.shape[0]):
@@ -259,19 +260,19 @@ _METER = levels.coefficient(0.3, BLOCK_RATE)
 
 @njit(cache=True)
 def _hear(
-    mono: NDArray,
-    recent: NDArray,
-    rows: NDArray,
-    state: NDArray,
-    steep: NDArray,
-    more: NDArray,
-    more_state: NDArray,
-    squares: NDArray,
-    peaks: NDArray,
-    band_levels: NDArray,
-    gain: NDArray,
-    up: NDArray,
-    down: NDArray,
+    mono: Array,
+    recent: Array,
+    rows: Array,
+    state: Array,
+    steep: Array,
+    more: Array,
+    more_state: Array,
+    squares: Array,
+    peaks: Array,
+    band_levels: Array,
+    gain: Array,
+    up: Array,
+    down: Array,
 ) -> tuple[float, float, int]:
     """One block through level, bank and band followers, all in place; returns what ``levels.measure`` does.
 
@@ -295,7 +296,7 @@ def _hear(
     return measured
 
 
-def _edges(bands: tuple[BandSetting, ...]) -> list[tuple]:
+def _edges(bands: tuple[BandSetting, ...]) -> list[tuple[Any, ...]]:
     """The filters that are needed, in order: the bands, then those that drums are heard in, whose pulse the
     beat needs.
     """

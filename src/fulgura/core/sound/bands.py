@@ -1,12 +1,14 @@
 """Frequency bands as streaming filters: second-order sections designed by scipy, state passed in and out."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.kinds.listening import SLOPES
 
@@ -22,7 +24,7 @@ NOTHING = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 
 
 @lru_cache(512)
-def design(low_hz: float, high_hz: float, rate_hz: float = SAMPLE_RATE, slope: str = "usual") -> NDArray:
+def design(low_hz: float, high_hz: float, rate_hz: float = SAMPLE_RATE, slope: str = "usual") -> Array:
     """Sections of one band, shape (2, 6), or (4, 6) of a steep one, rows (b0, b1, b2, 1, a1, a2) as
     scipy.signal has them.
 
@@ -63,14 +65,14 @@ class Bank:
     them, more (steep, 4, 6) holds all of their sections, more_state (steep, 4, 2) their delays.
     """
 
-    rows: NDArray
-    state: NDArray
-    steep: NDArray
-    more: NDArray
-    more_state: NDArray
+    rows: Array
+    state: Array
+    steep: Array
+    more: Array
+    more_state: Array
 
     @classmethod
-    def of(cls, edges: list[tuple], rate_hz: float = SAMPLE_RATE) -> "Bank":
+    def of(cls, edges: Sequence[tuple[Any, ...]], rate_hz: float = SAMPLE_RATE) -> "Bank":
         """edges: rows of low and high in Hz and, where it is not the usual one, a slope."""
         designs = [design(row[0], row[1], rate_hz, *row[2:]) for row in edges]
         steep = [i for i, sections in enumerate(designs) if len(sections) > SECTIONS]
@@ -98,7 +100,7 @@ class Bank:
                 np.searchsorted(other.steep, other_band)
             ]
 
-    def _delays(self, band: int) -> NDArray:
+    def _delays(self, band: int) -> Array:
         return self.state.reshape(len(self.state), 2 * SECTIONS, LANES)[band // LANES, :, band % LANES]
 
 
@@ -109,7 +111,7 @@ as much.
 
 
 @njit(cache=True, fastmath={"contract", "nnan", "ninf", "nsz"})
-def filter_bank(rows: NDArray, state: NDArray, samples: NDArray, squares: NDArray, peaks: NDArray) -> None:
+def filter_bank(rows: Array, state: Array, samples: Array, squares: Array, peaks: Array) -> None:
     """Run samples (n,) through every band of a ``Bank``; state is moved on in place.
 
     Fills squares and peaks, both (bands,): mean square and largest absolute sample of each band's output.
@@ -144,7 +146,7 @@ def filter_bank(rows: NDArray, state: NDArray, samples: NDArray, squares: NDArra
 
 @njit(cache=True)
 def filter_steep(
-    steep: NDArray, sections: NDArray, state: NDArray, samples: NDArray, squares: NDArray, peaks: NDArray
+    steep: Array, sections: Array, state: Array, samples: Array, squares: Array, peaks: Array
 ) -> None:
     """Run samples through all four sections of the bands that ``steep`` names; their squares and peaks are
     overwritten.

@@ -11,9 +11,9 @@ from functools import lru_cache
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 from scipy.fft import rfft
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.descriptors import DESCRIPTORS
 from fulgura.core.sound.levels import coefficient
@@ -38,7 +38,7 @@ _FALL = 1.0 - coefficient(0.7, STEP_HZ)
 
 
 @lru_cache
-def _classes() -> NDArray:
+def _classes() -> Array:
     """Pitch class of each bin of the long transform, -1 outside 60 Hz to 2 kHz (A4 = 440 Hz, ISO 16)."""
     hz = np.arange(CHROMA_POINTS // 2 + 1) * SAMPLE_RATE / CHROMA_POINTS
     note = np.round(69 + 12 * np.log2(np.maximum(hz, 1.0) / 440.0)).astype(int)
@@ -46,7 +46,7 @@ def _classes() -> NDArray:
 
 
 @lru_cache
-def _chroma_window() -> NDArray:
+def _chroma_window() -> Array:
     return hann(CHROMA_POINTS)
 
 
@@ -64,13 +64,13 @@ class Descriptors:
         # A ring: only when the notes are looked at is it put in order.
         self._long, self._ordered, self._at = np.zeros(CHROMA_POINTS), np.zeros(CHROMA_POINTS), 0
 
-    def hear(self, block: NDArray, mono: NDArray) -> None:
+    def hear(self, block: Array, mono: Array) -> None:
         """Every block: stereo image from (n, channels), and the long window's samples from mono (n,)."""
         _space(block, self._space, self.values)
         self._long[self._at : self._at + BLOCK] = mono
         self._at = (self._at + BLOCK) % CHROMA_POINTS
 
-    def step(self, sizes: NDArray, profile: NDArray, onset: bool, total: float) -> None:
+    def step(self, sizes: Array, profile: Array, onset: bool, total: float) -> None:
         """Every second block, from the beat's transform.
 
         sizes: bin magnitudes of 1024 samples under a Hann window (513,); profile: its 24 band levels; onset:
@@ -92,13 +92,7 @@ class Descriptors:
 
 @njit(cache=True)
 def _step(
-    sizes: NDArray,
-    profile: NDArray,
-    onset: bool,
-    total: float,
-    trend: NDArray,
-    profiles: NDArray,
-    values: NDArray,
+    sizes: Array, profile: Array, onset: bool, total: float, trend: Array, profiles: Array, values: Array
 ) -> None:
     """One step of everything that follows the spectrum; trend, profiles and values are moved on in place."""
     sounding = total > _SILENCE
@@ -118,7 +112,7 @@ def _step(
 
 
 @njit(cache=True)
-def _trends(low_db: float, all_db: float, bright: float, trend: NDArray, values: NDArray) -> None:
+def _trends(low_db: float, all_db: float, bright: float, trend: Array, values: Array) -> None:
     """Build-up: level and brightness above where they were some bars ago. Drop: the low end leaps back.
 
     trend: slow means of low end and whole in dB and of brightness, over a beat or two and over some bars;
@@ -150,7 +144,7 @@ def _trends(low_db: float, all_db: float, bright: float, trend: NDArray, values:
 
 
 @njit(cache=True)
-def _space(block: NDArray, space: NDArray, values: NDArray) -> None:
+def _space(block: Array, space: Array, values: Array) -> None:
     """Running energies of left, right and their product; from them width and phase."""
     left, right, both = 0.0, 0.0, 0.0
     last = 1 if block.shape[1] > 1 else 0
@@ -171,7 +165,7 @@ def _space(block: NDArray, space: NDArray, values: NDArray) -> None:
 
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
-def _shape(sizes: NDArray) -> tuple[float, float, float]:
+def _shape(sizes: Array) -> tuple[float, float, float]:
     """(spectral centroid in Hz, spectral flatness 0..1, share below 165 Hz) of magnitudes (513,) from 47 Hz
     to 16 kHz, by power.
     """
@@ -195,7 +189,7 @@ def _shape(sizes: NDArray) -> tuple[float, float, float]:
 
 
 @njit(cache=True)
-def _change(profiles: NDArray, profile: NDArray, middle: float, long: float) -> float:
+def _change(profiles: Array, profile: Array, middle: float, long: float) -> float:
     """1 less the cosine between the recent and the long mean of the band profile, stretched to 0..1."""
     dot, a, b = 0.0, 1e-12, 1e-12
     for i in range(profile.shape[0]):
@@ -204,11 +198,12 @@ def _change(profiles: NDArray, profile: NDArray, middle: float, long: float) -> 
         dot += profiles[0, i] * profiles[1, i]
         a += profiles[0, i] ** 2
         b += profiles[1, i] ** 2
-    return min(1.0, 6.0 * max(0.0, 1.0 - dot / np.sqrt(a * b)))
+    found: float = min(1.0, 6.0 * max(0.0, 1.0 - dot / np.sqrt(a * b)))
+    return found
 
 
 @njit(cache=True)
-def _in_order(ring: NDArray, at: int, window: NDArray, out: NDArray) -> None:
+def _in_order(ring: Array, at: int, window: Array, out: Array) -> None:
     """The ring's samples from the oldest (which is at ``at``) to the newest, under the window."""
     size = ring.shape[0]
     for i in range(size - at):
@@ -218,9 +213,7 @@ def _in_order(ring: NDArray, at: int, window: NDArray, out: NDArray) -> None:
 
 
 @njit(cache=True)
-def _notes(
-    ring: NDArray, at: int, window: NDArray, ordered: NDArray, classes: NDArray, chroma: NDArray
-) -> int:
+def _notes(ring: Array, at: int, window: Array, ordered: Array, classes: Array, chroma: Array) -> int:
     """Lean the chroma (12,) toward the power of each pitch class in the ring's samples; returns the
     strongest.
     """

@@ -40,7 +40,7 @@ class DetectorDiagnostics:
     _since_s: float = 0.0
     _loud_s: float = 0.0
     _beat_s: float = USUAL_BEAT_S
-    _fell: deque[list] = field(default_factory=deque)
+    _fell: deque[list[float]] = field(default_factory=deque)
     """Beats that are not yet the line between what was before and after: how many seconds are left, and their
     bar position.
     """

@@ -8,6 +8,7 @@ import csv
 import io
 import json
 from collections.abc import Callable
+from typing import Any
 
 import mido
 
@@ -22,10 +23,10 @@ MIDI_BPM = 120.0
 """Times are seconds, so the file's tempo is fixed: 1920 ticks a second."""
 
 
-def jams(result: dict) -> str:
+def jams(result: dict[str, Any]) -> str:
     """A result of ``analyze`` as JAMS: one annotation of beats, one of tempi, one of onsets for each drum."""
 
-    def annotation(namespace: str, rows: list[dict], about: str) -> dict:
+    def annotation(namespace: str, rows: list[dict[str, Any]], about: str) -> dict[str, Any]:
         return {
             "namespace": namespace,
             "data": rows,
@@ -44,7 +45,7 @@ def jams(result: dict) -> str:
             },
         }
 
-    def row(t: float, value: object, confidence: float | None = None) -> dict:
+    def row(t: float, value: object, confidence: float | None = None) -> dict[str, Any]:
         return {"time": t, "duration": 0.0, "value": value, "confidence": confidence}
 
     whole = {
@@ -69,7 +70,7 @@ def jams(result: dict) -> str:
     return json.dumps(whole, indent=1)
 
 
-def _tempi(result: dict) -> list[dict]:
+def _tempi(result: dict[str, Any]) -> list[dict[str, Any]]:
     """Half-second stretches of tempo, each with its confidence."""
     rows, start = [], 0.0
     for one in result["tempo"]:
@@ -85,14 +86,14 @@ def _tempi(result: dict) -> list[dict]:
     return rows
 
 
-def events(result: dict) -> list[tuple[float, str, float]]:
+def events(result: dict[str, Any]) -> list[tuple[float, str, float]]:
     """(time in s, what, strength or bar position) of everything that happened, in order."""
     found = [(b["t"], "beat", float(b["bar_position"])) for b in result["beats"]]
     found += [(h["t"], name, h["strength"]) for name, hits in result["hits"].items() for h in hits]
     return sorted(found)
 
 
-def table(result: dict) -> str:
+def table(result: dict[str, Any]) -> str:
     """CSV (RFC 4180) with a header: time_s, event, value."""
     out = io.StringIO()
     writer = csv.writer(out)
@@ -101,7 +102,7 @@ def table(result: dict) -> str:
     return out.getvalue()
 
 
-def labels(result: dict) -> str:
+def labels(result: dict[str, Any]) -> str:
     """Start, end and name, separated by tabs: what sound editors read as a label track."""
     return "".join(
         f"{t:.6f}\t{t:.6f}\t{'one' if what == 'beat' and value == 1 else what}\n"
@@ -109,7 +110,7 @@ def labels(result: dict) -> str:
     )
 
 
-def midi(result: dict) -> bytes:
+def midi(result: dict[str, Any]) -> bytes:
     """A Standard MIDI File, format 1: a track of beats, and one of hits on the percussion channel."""
     file = mido.MidiFile(type=1, ticks_per_beat=TICKS_A_BEAT)
     head = mido.MidiTrack(
@@ -146,7 +147,7 @@ def _notes(name: str, notes: list[tuple[float, int, int]]) -> mido.MidiTrack:
     return track
 
 
-FORMATS: dict[str, Callable[[dict], str | bytes]] = {
+FORMATS: dict[str, Callable[[dict[str, Any]], str | bytes]] = {
     ".jams": jams,
     ".csv": table,
     ".mid": midi,

@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.display import DISPLAY_BINS
 from fulgura.core.sound.spectrum import display_edges
 
@@ -25,7 +25,7 @@ class Proposal:
     contrast_db: float
 
 
-def propose(levels_db: NDArray, times: NDArray, t: float, hz: float) -> Proposal | None:
+def propose(levels_db: Array, times: Array, t: float, hz: float) -> Proposal | None:
     """The band around hz in which the moment t stands out most.
 
     levels_db: display levels, shape (frames, 96); times: stream seconds of the frames, shape (frames,).

@@ -10,8 +10,8 @@ from math import log10, sqrt
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.inputs.level import HIGHEST_FLOOR_DBFS, LOWEST_DBFS, SIDES, LevelSetting
 from fulgura.core.sound.levels import coefficient
@@ -56,7 +56,7 @@ class LevelControl:
     _error: float = 0.0
     _lasted_s: float = 0.0
 
-    def apply(self, block: NDArray) -> NDArray:
+    def apply(self, block: Array) -> Array:
         """The block (256, channels) as the analyser is to hear it: new array, float64, same shape."""
         chosen = self.settings
         gain = 10 ** ((self.gain_db + self.followed_db) / 20)
@@ -112,7 +112,7 @@ class LevelControl:
 
 @njit(cache=True)
 def _turn(
-    block: NDArray, out: NDArray, old_gain: float, gain: float, old_gate: float, gate: float, side: int
+    block: Array, out: Array, old_gain: float, gain: float, old_gate: float, gate: float, side: int
 ) -> float:
     """Gain and gate, gliding over the block so that nothing clicks; returns the mean square before them.
 
@@ -127,7 +127,8 @@ def _turn(
             value = np.float64(block[i, c if side == 0 else min(side - 1, channels - 1)])
             square += value * value
             out[i, c] = value * factor
-    return square / (rows * channels)
+    found: float = square / (rows * channels)
+    return found
 
 
 @dataclass
@@ -136,7 +137,7 @@ class FloorMeasure:
 
     squares: list[float] = field(default_factory=list)
 
-    def hear(self, block: NDArray) -> None:
+    def hear(self, block: Array) -> None:
         if not self.done:
             self.squares.append(float(np.mean(np.square(block, dtype=np.float64))))
 

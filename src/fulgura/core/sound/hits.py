@@ -9,12 +9,12 @@ music signals", IEEE TSAP 13(5), 2005).
 
 from dataclasses import dataclass
 from math import exp, log, sqrt
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.listening import DRUMS
 
@@ -155,7 +155,7 @@ about here. Higher misses dark snares, lower takes toms for them.
 """
 
 
-def settings_of(detectors: tuple[Detector, ...], bands: tuple[str, ...]) -> NDArray:
+def settings_of(detectors: tuple[Detector, ...], bands: tuple[str, ...]) -> Array:
     """The detectors' numbers as rows of SETTING; bands: names of the analyser's bands.
 
     Raises ValueError for a detector that listens to neither a drum nor one of the bands.
@@ -190,7 +190,7 @@ def _mean_square(dbfs: float) -> float:
     return 0.5 * 10 ** (dbfs / 10)
 
 
-def new_states(count: int) -> NDArray:
+def new_states(count: int) -> Array:
     """Rows of STATE that have heard nothing."""
     states = np.zeros(count, dtype=STATE)
     states["last_t"] = states["other_t"] = states["told_t"] = -10.0
@@ -198,7 +198,7 @@ def new_states(count: int) -> NDArray:
 
 
 @njit(cache=True)
-def needs_verification(settings: NDArray, states: NDArray, drum_log_odds: NDArray) -> bool:
+def needs_verification(settings: Array, states: Array, drum_log_odds: Array) -> bool:
     """Whether this block's ``detect`` needs a second look; drum_log_odds (3,): log odds of the first."""
     for i in range(settings.shape[0]):
         drum = settings[i].drum
@@ -211,14 +211,14 @@ def needs_verification(settings: NDArray, states: NDArray, drum_log_odds: NDArra
 
 @njit(cache=True)
 def detect(
-    settings: NDArray,
-    states: NDArray,
-    squares: NDArray,
+    settings: Array,
+    states: Array,
+    squares: Array,
     first_drum_band: int,
-    drum_log_odds: NDArray,
-    verified_log_odds: NDArray,
+    drum_log_odds: Array,
+    verified_log_odds: Array,
     t: float,
-    found: NDArray,
+    found: Array,
 ) -> int:
     """One block's step of all detectors; states are moved on in place, found is filled. Returns how many
     found something.
@@ -259,7 +259,7 @@ def detect(
 
 
 @njit(cache=True)
-def _rise(state, energy) -> float:
+def _rise(state: Any, energy: float) -> float:
     """How much the band's compressed loudness rose over the last blocks."""
     state.envelope = max(energy, state.envelope * _RELEASE)
     state.reference = max(state.envelope, state.reference * _REFERENCE_DECAY, FLOOR)
@@ -274,7 +274,16 @@ def _rise(state, energy) -> float:
 
 
 @njit(cache=True)
-def _drum(setting, state, energy, rise, drum_log_odds, verified_log_odds, t, found) -> int:
+def _drum(
+    setting: Any,
+    state: Any,
+    energy: float,
+    rise: float,
+    drum_log_odds: float,
+    verified_log_odds: float,
+    t: float,
+    found: Any,
+) -> int:
     """What may be the drum is looked at until it is sure, or long enough; what rose without being noticed is
     told later.
     """
@@ -327,7 +336,7 @@ def _drum(setting, state, energy, rise, drum_log_odds, verified_log_odds, t, fou
 
 
 @njit(cache=True)
-def _band(setting, state, energy, rise, t, found) -> int:
+def _band(setting: Any, state: Any, energy: float, rise: float, t: float, found: Any) -> int:
     """A band's hit is told when its rise has passed its peak."""
     # The threshold is taken before this block's own rise is learnt, or a lone hit would raise the bar over
     # itself.
@@ -371,7 +380,7 @@ the threshold.
 
 
 @njit(cache=True)
-def _crossing(setting, state, t, found) -> int:
+def _crossing(setting: Any, state: Any, t: float, found: Any) -> int:
     """A hit is what brings the envelope to a fixed level."""
     level, told = state.envelope, 0
     state.loudest = max(level, state.loudest * _PEAK_DECAY)

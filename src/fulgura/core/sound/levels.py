@@ -4,7 +4,8 @@ import math
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
+
+from fulgura.core.arrays import Array
 
 SILENCE_DBFS = -120.0
 """What a level of nothing at all reads."""
@@ -25,7 +26,7 @@ LOUDEST = 4.0
 
 
 @njit(cache=True)
-def measure(samples: NDArray) -> tuple[float, float, int]:
+def measure(samples: Array) -> tuple[float, float, int]:
     """Mean square, largest absolute value, and how many of the samples (n,) are damaged: not a number, or
     absurd.
 
@@ -40,12 +41,13 @@ def measure(samples: NDArray) -> tuple[float, float, int]:
     return square / max(samples.shape[0], 1), peak, damaged
 
 
-def repair(samples: NDArray) -> NDArray:
+def repair(samples: Array) -> Array:
     """Replace what is not a number by silence, and bring infinities and absurd values within full scale.
 
     Live devices and decoders do deliver NaN; one of them would stay in every filter for good.
     """
-    return np.clip(np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0), -1.0, 1.0)
+    found: Array = np.clip(np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0), -1.0, 1.0)
+    return found
 
 
 def coefficient(seconds: float, rate_hz: float) -> float:

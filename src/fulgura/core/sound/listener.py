@@ -3,11 +3,11 @@
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from typing import NamedTuple, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import BLOCK, FRAME_RATE, SAMPLE_RATE
 from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
 from fulgura.core.kinds.providers import SCOPE
@@ -140,7 +140,7 @@ class InputListener:
             else any(band.id == hit.band and band.low_hz * band.high_hz > FAST_HZ**2 for band in bands)
         )
 
-    def hear(self, block: NDArray) -> None:
+    def hear(self, block: Array) -> None:
         """One audio block, float, shape (256,) or (256, channels)."""
         if self.floor is not None:
             self.floor.hear(block)
@@ -204,7 +204,7 @@ class InputListener:
                 counts[detector.name], fallen, levels.to_dbfs(square**0.5), beat_s, 1.0 / FRAME_RATE
             )
 
-    def watched(self) -> dict[str, dict]:
+    def watched(self) -> dict[str, dict[str, Any]]:
         """What the desk shows of each detector: hits of the last bar, and what looks wrong."""
         return {
             name: {"a_bar": watch.a_bar, "warning": watch.warning(self.beats_a_bar)}
@@ -239,7 +239,7 @@ class InputListener:
         """Begin to measure the room's noise; done after three seconds."""
         self.floor = FloorMeasure()
 
-    def room(self) -> dict:
+    def room(self) -> dict[str, Any]:
         """What the desk shows of that measurement; empty before the first."""
         if self.floor is None:
             return {}
@@ -270,7 +270,7 @@ class InputListener:
             case "anew":
                 beat_hand.listen_anew(beat)
 
-    def beat_state(self) -> dict:
+    def beat_state(self) -> dict[str, Any]:
         """What was chosen by hand, whether the beats fit what is heard, and whether the bar's one is sure."""
         beat = self.analyser.beat
         return {

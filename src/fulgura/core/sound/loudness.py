@@ -11,8 +11,8 @@ from math import log10
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import SAMPLE_RATE
 
 SEGMENT = SAMPLE_RATE // 10
@@ -39,19 +39,19 @@ def to_lufs(energy: float) -> float:
 class Loudness:
     """State of one input's loudness. Channels are front left and right: each weighs 1."""
 
-    filters: NDArray = field(default_factory=lambda: np.zeros((2, 2, 2)))
+    filters: Array = field(default_factory=lambda: np.zeros((2, 2, 2)))
     """State by channel, filter and delay."""
-    partial: NDArray = field(default_factory=lambda: np.zeros(2))
+    partial: Array = field(default_factory=lambda: np.zeros(2))
     """Energy and samples of the step under way."""
-    steps: NDArray = field(default_factory=lambda: np.zeros(SHORT_TERM))
+    steps: Array = field(default_factory=lambda: np.zeros(SHORT_TERM))
     """Mean energies of the last steps, the newest last."""
     heard: int = 0
-    counts: NDArray = field(default_factory=lambda: np.zeros(BINS))
-    energies: NDArray = field(default_factory=lambda: np.zeros(BINS))
+    counts: Array = field(default_factory=lambda: np.zeros(BINS))
+    energies: Array = field(default_factory=lambda: np.zeros(BINS))
     momentary_max: float = SILENCE_LUFS
     short_term_max: float = SILENCE_LUFS
 
-    def push(self, samples: NDArray) -> bool:
+    def push(self, samples: Array) -> bool:
         """Hear samples (n, channels), at most two channels are heard; returns whether a step of 100
         ms ended.
         """
@@ -97,7 +97,7 @@ class Loudness:
 
 
 @njit(cache=True, fastmath={"contract"})
-def weigh(samples: NDArray, filters: NDArray, state: NDArray, partial: NDArray, steps: NDArray) -> int:
+def weigh(samples: Array, filters: Array, state: Array, partial: Array, steps: Array) -> int:
     """K-weight samples (n, channels) and sum their energy into steps; everything in place. Returns how many
     steps ended.
     """

@@ -1,6 +1,7 @@
 """The rhythmic part of a recording: where a steady beat begins and ends."""
 
 from collections import Counter
+from typing import Any
 
 SURE = 0.4
 """Confidence from which the beat counts as steady."""
@@ -9,7 +10,7 @@ BREAK_S = 12.0
 """A break in between that is no longer than this belongs to it."""
 
 
-def rhythmic_part(tempo: list[dict], beats: list[dict]) -> tuple[float, float] | None:
+def rhythmic_part(tempo: list[dict[str, Any]], beats: list[dict[str, Any]]) -> tuple[float, float] | None:
     """(from, to) in seconds of the longest stretch with a steady beat, from a bar's first beat to one; None
     without.
 

@@ -3,9 +3,9 @@
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.fft import rfft, rfftfreq
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.kinds.display import DISPLAY_BINS, DISPLAY_HIGH_HZ, DISPLAY_LOW_HZ
 
@@ -16,30 +16,32 @@ FLOOR_DBFS = -90.0
 
 
 @lru_cache
-def window() -> NDArray:
+def window() -> Array:
     """Periodic Hann window, scaled so that a full-scale sine on a bin reads amplitude 1."""
     shape = hann(POINTS)
-    return shape * (2.0 / shape.sum())
+    found: Array = shape * (2.0 / shape.sum())
+    return found
 
 
-def hann(points: int) -> NDArray:
+def hann(points: int) -> Array:
     """The periodic Hann window, as for spectra: 0.5 - 0.5 cos(2 pi n / N)."""
     return 0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(points) / points)
 
 
-def amplitudes(samples: NDArray) -> NDArray:
+def amplitudes(samples: Array) -> Array:
     """Amplitude of each of the 1025 bins of the last 2048 samples; a full-scale sine on a bin reads 1.0."""
-    return np.abs(rfft(samples[-POINTS:] * window()))
+    found: Array = np.abs(rfft(samples[-POINTS:] * window()))
+    return found
 
 
 @lru_cache
-def display_edges() -> NDArray:
+def display_edges() -> Array:
     """Edges of the display bins in Hz, shape (97,), evenly spaced in log frequency."""
     return np.geomspace(DISPLAY_LOW_HZ, DISPLAY_HIGH_HZ, DISPLAY_BINS + 1)
 
 
 @lru_cache
-def _grouping() -> tuple[NDArray, NDArray, NDArray, NDArray]:
+def _grouping() -> tuple[Array, Array, Array, Array]:
     centres = np.sqrt(display_edges()[1:] * display_edges()[:-1])
     step = rfftfreq(POINTS, 1.0 / SAMPLE_RATE)[1]
     position = centres / step
@@ -49,7 +51,7 @@ def _grouping() -> tuple[NDArray, NDArray, NDArray, NDArray]:
     return below, position - below, first, several
 
 
-def display(amplitude: NDArray) -> NDArray:
+def display(amplitude: Array) -> Array:
     """Bin amplitudes (1025,) to display levels in dBFS, shape (96,), never below -90.
 
     Wide display bins show their largest bin, so that a partial keeps its height; narrow ones (at the

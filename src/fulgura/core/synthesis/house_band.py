@@ -1,8 +1,8 @@
 """The house band: a built-in performer that plays with no file at all, block by block."""
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
 from fulgura.core.synthesis import kit
@@ -41,7 +41,7 @@ class HouseBand:
         self.played: list[tuple[str, int]] = []
         """(sound, sample) of what was played, the newest 256: the truth for tests."""
 
-    def block(self, settings: HouseBandSettings) -> NDArray:
+    def block(self, settings: HouseBandSettings) -> Array:
         """The next 256 samples, float64, shape (256, 2)."""
         per_sample = settings.tempo_bpm / 60.0 * 4.0 / SAMPLE_RATE
         offset = 0

@@ -5,33 +5,34 @@ generator.
 """
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import SAMPLE_RATE
 
 
-def _time(seconds: float) -> NDArray:
+def _time(seconds: float) -> Array:
     return np.arange(int(seconds * SAMPLE_RATE)) / SAMPLE_RATE
 
 
-def _soft_ends(samples: NDArray, seconds: float = 0.002) -> NDArray:
+def _soft_ends(samples: Array, seconds: float = 0.002) -> Array:
     """Fade the last milliseconds out, so that no sound ends in a click."""
     ramp = min(len(samples), int(seconds * SAMPLE_RATE))
     samples[-ramp:] *= np.linspace(1.0, 0.0, ramp)
     return samples
 
 
-def _above(hz: float, order: int, samples: NDArray) -> NDArray:
+def _above(hz: float, order: int, samples: Array) -> Array:
     """A Butterworth high-pass."""
     from scipy.signal import (
         butter,
         sosfilt,
     )  # Takes a second or more to import; only who makes sounds waits for it.
 
-    return sosfilt(butter(order, hz, "highpass", fs=SAMPLE_RATE, output="sos"), samples)
+    found: Array = sosfilt(butter(order, hz, "highpass", fs=SAMPLE_RATE, output="sos"), samples)
+    return found
 
 
-def kick(seconds: float = 0.32, pitch_hz: float = 48.0) -> NDArray:
+def kick(seconds: float = 0.32, pitch_hz: float = 48.0) -> Array:
     """A sine that falls from about four times its pitch in 30 ms, with a short click."""
     t = _time(seconds)
     phase = 2 * np.pi * (pitch_hz * t + 3.2 * pitch_hz * 0.03 * (1 - np.exp(-t / 0.03)))
@@ -39,7 +40,7 @@ def kick(seconds: float = 0.32, pitch_hz: float = 48.0) -> NDArray:
     return _soft_ends(np.sin(phase) * np.exp(-t / 0.11) + click)
 
 
-def snare(seconds: float = 0.24, pitch_hz: float = 185.0) -> NDArray:
+def snare(seconds: float = 0.24, pitch_hz: float = 185.0) -> Array:
     """Two body partials and a longer burst of noise above 1.5 kHz."""
     t = _time(seconds)
     body = (np.sin(2 * np.pi * pitch_hz * t) + 0.6 * np.sin(2 * np.pi * 1.6 * pitch_hz * t)) * np.exp(
@@ -50,7 +51,7 @@ def snare(seconds: float = 0.24, pitch_hz: float = 185.0) -> NDArray:
     return _soft_ends(0.5 * body + 0.45 * noise)
 
 
-def hat(seconds: float = 0.08, decay_s: float = 0.022) -> NDArray:
+def hat(seconds: float = 0.08, decay_s: float = 0.022) -> Array:
     """Noise above 7.5 kHz that dies at once."""
     t = _time(seconds)
     noise = np.random.default_rng(13).standard_normal(len(t))
@@ -58,14 +59,14 @@ def hat(seconds: float = 0.08, decay_s: float = 0.022) -> NDArray:
     return _soft_ends(bright * np.exp(-t / decay_s) * 0.6)
 
 
-def bass(hz: float, seconds: float) -> NDArray:
+def bass(hz: float, seconds: float) -> Array:
     """A round bass note with a little second and third partial."""
     t = _time(seconds)
     tone = np.sin(2 * np.pi * hz * t) + 0.35 * np.sin(4 * np.pi * hz * t) + 0.15 * np.sin(6 * np.pi * hz * t)
     return _soft_ends(tone * np.minimum(t / 0.02, 1.0) * np.exp(-t / (0.8 * seconds)), 0.01)
 
 
-def chord(hz: list[float], seconds: float, attack_s: float = 0.05) -> NDArray:
+def chord(hz: list[float], seconds: float, attack_s: float = 0.05) -> Array:
     """A stab or pad: slightly detuned partials under a low-pass."""
     t = _time(seconds)
     tone = np.zeros(len(t))
@@ -77,7 +78,7 @@ def chord(hz: list[float], seconds: float, attack_s: float = 0.05) -> NDArray:
     return _soft_ends(tone * shape / (4.0 * len(hz)), 0.02)
 
 
-def horn(hz: float, seconds: float) -> NDArray:
+def horn(hz: float, seconds: float) -> Array:
     """A fog horn: odd-heavy partials that swell and sag."""
     t = _time(seconds)
     sag = hz * (1 - 0.02 * np.clip((t - 0.7 * seconds) / (0.3 * seconds), 0, 1))

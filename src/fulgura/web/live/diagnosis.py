@@ -40,9 +40,8 @@ class Diagnosis:
         layout = self.engine.layout["layout"]
         measured = packet.blocks[wire.BlockId.TELEMETRY].tolist()
         for i, route in enumerate(layout["routes"]):
-            telemetry.routes[route["id"]] = RouteTelemetry(
-                *measured[3 * i : 3 * i + 3], fault=faults.get(route["id"])
-            )
+            peak, moved, clamped = measured[3 * i : 3 * i + 3]
+            telemetry.routes[route["id"]] = RouteTelemetry(peak, moved, clamped, faults.get(route["id"]))
         peaks = measured[3 * len(layout["routes"]) :]
         telemetry.peaks = dict(zip((signal["id"] for signal in layout["signals"]), peaks))
         rows = packet.blocks[wire.BlockId.STATUS].reshape(len(layout["inputs"]), -1)

@@ -3,7 +3,7 @@
 from typing import ClassVar
 
 from fulgura.core.kinds.drawn import Effect
-from fulgura.core.kinds.own_text import Written
+from fulgura.core.kinds.own_text import OwnText
 from fulgura.core.kinds.parameters import Code, Number, param
 
 FIRST_EFFECT = """// The picture that comes in is u_source.
@@ -15,7 +15,7 @@ void main() {
 """
 
 
-class OwnEffect(Written, Effect):
+class OwnEffect(OwnText, Effect):
     """An effect of your own: a GLSL ES fragment that reads u_source."""
 
     title = "Own effect"

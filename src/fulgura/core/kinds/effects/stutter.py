@@ -12,5 +12,5 @@ class Stutter(Effect):
     shader = "stutter.frag"
     feedback = True
 
-    every: Literal[*EVERY] = param("beat", help="How often it catches a picture")
+    every: Literal[*EVERY] = param("beat", help="How often it catches a picture")  # type: ignore[valid-type]
     hold: Ratio = param(0.75, help="For which share of that time it holds it; 0 never, 1 always")

@@ -4,11 +4,13 @@ from functools import lru_cache
 from math import floor
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import through
-from fulgura.core.kinds.parameters import Beats, Points, SignalRef, param
-from fulgura.core.kinds.turning import ONE_SHOT, TRIGGER, Turning
+from fulgura.core.kinds.modulator import State
+from fulgura.core.kinds.parameters import Beats, Points, param
+from fulgura.core.kinds.tick import TickContext
+from fulgura.core.kinds.turning import Turning
 
 
 class Envelope(Turning):
@@ -19,10 +21,8 @@ class Envelope(Turning):
         help="Corners of the line: place in the length and height, both 0 to 1",
     )
     beats: Beats = param(4.0, 0.25, 64.0, "How long it is", title="Length")
-    once: bool = param(False, help=ONE_SHOT, title="Once")
-    trigger: SignalRef = param("", help=TRIGGER, when=("once", "true"))
 
-    def step(self, state, now):
+    def step(self, state: State, now: TickContext) -> tuple[float, int]:
         turns = self.turned(state, now, self.beats, True)
         if turns is None:
             return (self.points[-1][1] if self.points else 0.0), 0
@@ -30,5 +30,5 @@ class Envelope(Turning):
 
 
 @lru_cache(256)
-def _flat(points: tuple[tuple[float, float], ...]) -> NDArray:
+def _flat(points: tuple[tuple[float, float], ...]) -> Array:
     return np.array(points).ravel()

@@ -1,7 +1,8 @@
 """A value under a hand."""
 
-from fulgura.core.kinds.modulator import Modulator
+from fulgura.core.kinds.modulator import Modulator, State
 from fulgura.core.kinds.parameters import Ratio, param
+from fulgura.core.kinds.tick import TickContext
 
 
 class Fader(Modulator):
@@ -11,5 +12,5 @@ class Fader(Modulator):
 
     level: Ratio = param(0.0, help="What it gives")
 
-    def step(self, state, now):
+    def step(self, state: State, now: TickContext) -> tuple[float, int]:
         return self.level, 0

@@ -5,8 +5,9 @@ from functools import lru_cache
 
 from fulgura.core.kinds.expression import Expression, ExpressionError
 from fulgura.core.kinds.faults import Fault, FaultCode
-from fulgura.core.kinds.modulator import Modulator
+from fulgura.core.kinds.modulator import Modulator, State
 from fulgura.core.kinds.parameters import Words, param
+from fulgura.core.kinds.tick import TickContext
 
 
 class Formula(Modulator):
@@ -23,7 +24,7 @@ class Formula(Modulator):
         title="Is",
     )
 
-    def refers_to(self):
+    def refers_to(self) -> tuple[str, ...]:
         made = _compiled(self.words)
         return made.signals if isinstance(made, Expression) else ()
 
@@ -34,7 +35,7 @@ class Formula(Modulator):
         unknown = (name for name in made.signals if name not in order)
         return next((Fault.of(FaultCode.UNKNOWN_NAME, name=name) for name in unknown), None)
 
-    def step(self, state, now):
+    def step(self, state: State, now: TickContext) -> tuple[float, int]:
         made = _compiled(self.words)
         return (made.value(now) if isinstance(made, Expression) else 0.0), 0
 

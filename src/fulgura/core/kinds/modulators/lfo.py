@@ -4,8 +4,10 @@ from math import cos, floor, pi
 from typing import Literal
 
 from fulgura.core.kinds.compiled import random_at
-from fulgura.core.kinds.parameters import Beats, Frequency, Ratio, SignalRef, param
-from fulgura.core.kinds.turning import ONE_SHOT, TRIGGER, Turning
+from fulgura.core.kinds.modulator import State
+from fulgura.core.kinds.parameters import Beats, Frequency, Ratio, param
+from fulgura.core.kinds.tick import TickContext
+from fulgura.core.kinds.turning import Turning
 
 
 class Lfo(Turning):
@@ -23,10 +25,8 @@ class Lfo(Turning):
     skew: Ratio = param(
         0.5, 0.02, 0.98, "Where the middle of a swing lies: share of it that rises, or that a square is on"
     )
-    once: bool = param(False, help=ONE_SHOT, title="Once")
-    trigger: SignalRef = param("", help=TRIGGER, when=("once", "true"))
 
-    def step(self, state, now):
+    def step(self, state: State, now: TickContext) -> tuple[float, int]:
         beat = self.by == "beats"
         turns = self.turned(state, now, self.beats if beat else self.rate, beat)
         if turns is None:

@@ -2,8 +2,9 @@
 
 from math import floor
 
-from fulgura.core.kinds.modulator import Modulator
+from fulgura.core.kinds.modulator import Modulator, State
 from fulgura.core.kinds.parameters import Beats, Ratio, Steps, param
+from fulgura.core.kinds.tick import TickContext
 
 
 class Pattern(Modulator):
@@ -16,10 +17,10 @@ class Pattern(Modulator):
     length: Ratio = param(1.0, 0.05, 1.0, "Share of its step for which it sounds")
     glide: bool = param(False, help="On: runs from each height to the next")
 
-    def start(self, seed):
+    def start(self, seed: int) -> State:
         return [None]
 
-    def step(self, state, now):
+    def step(self, state: State, now: TickContext) -> tuple[float, int]:
         count = len(self.steps)
         place = now.beats / self.beats
         whole = floor(place)

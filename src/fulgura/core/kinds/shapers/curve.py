@@ -3,9 +3,10 @@
 from math import exp
 from typing import Literal
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import through
 from fulgura.core.kinds.parameters import Number, Points, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 
 
 class Curve(Shaper):
@@ -33,8 +34,11 @@ class Curve(Shaper):
         when=("shape", "points"),
     )
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         if p[0] == 0:
             return (value ** p[1] if value > 0.0 else 0.0), hits
         if p[0] == 3:

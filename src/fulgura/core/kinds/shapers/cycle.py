@@ -3,12 +3,12 @@
 from typing import Literal
 
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import random_at
 from fulgura.core.kinds.counting import TRIGGER, counted
 from fulgura.core.kinds.parameters import SignalRef, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 
 
 class Cycle(Shaper):
@@ -25,16 +25,19 @@ class Cycle(Shaper):
     )
     trigger: SignalRef = param("", help=TRIGGER)
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         return [0.0, -1.0, float(seed)]  # hits counted, whose turn it is, seed
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         return value, counted(hits, p[1], fallen)
 
 
 @njit(cache=True)
-def next_turn(p: NDArray, s: NDArray, targets: int) -> int:
+def next_turn(p: Array, s: Array, targets: int) -> int:
     """Counts one hit of a cycle; whose it is, of so many targets."""
     count, last = int(s[0]), int(s[1])
     s[0] += 1.0

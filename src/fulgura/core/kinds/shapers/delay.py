@@ -3,9 +3,10 @@
 from math import ceil, log2
 from typing import Literal
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import FRAME_RATE
 from fulgura.core.kinds.parameters import Beats, Milliseconds, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.shapers.limit import LONGEST_BEAT_S
 from fulgura.core.kinds.tick import BEAT_S, BEATS, DT
 
@@ -19,7 +20,7 @@ class Delay(Shaper):
     ms: Milliseconds = param(200.0, 0.0, 10_000.0, "How much later", title="Later", when=("by", "ms"))
     beats: Beats = param(1.0, 0.0, 32.0, "How much later", title="Later", when=("by", "beats"))
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         seconds = self.ms / 1000.0 if self.by == "ms" else self.beats * LONGEST_BEAT_S
         # In powers of two, so that turning the knob seldom throws away what waits.
         rows = 2 ** ceil(log2(seconds * FRAME_RATE + 8.0))
@@ -27,8 +28,11 @@ class Delay(Shaper):
             3 * rows
         )  # first that waits, count, clock, value that is out; rows of (when, value, hits)
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         rows = (s.shape[0] - 4) // 3
         s[2] += now[DT]
         clock, later, grace = s[2], p[1] / 1000.0, 0.5 * now[DT]

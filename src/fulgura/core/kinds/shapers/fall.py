@@ -2,8 +2,9 @@
 
 from typing import Literal
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.parameters import Milliseconds, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
 
 
@@ -17,11 +18,14 @@ class Fall(Shaper):
     )
     time: Milliseconds = param(400.0, 10.0, 10_000.0, "Time to fall from 1 to 0")
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         return [0.0, 0.0]  # height, speed
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         seconds, dt = p[1] / 1000.0, now[DT]
         if p[0] == 0:
             s[0] -= dt / seconds

@@ -1,7 +1,8 @@
 """More or less."""
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.parameters import Number, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 
 
 class Gain(Shaper):
@@ -12,6 +13,9 @@ class Gain(Shaper):
     gain: Number = param(1.0, -16.0, 16.0, "Factor", title="Times")
     offset: Number = param(0.0, -1.0, 1.0, "Added afterwards", title="Plus")
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         return value * p[0] + p[1], hits

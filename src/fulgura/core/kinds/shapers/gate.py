@@ -3,8 +3,9 @@
 from math import inf
 from typing import Literal
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.parameters import Milliseconds, Ratio, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
 
 
@@ -25,11 +26,14 @@ class Gate(Shaper):
         "value", help="What comes out while it is open: the value itself, or 1"
     )
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         return [0.0, inf]  # whether it is open, seconds since it opened
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         s[1] += now[DT]
         out = 0
         if hits and value >= p[0]:

@@ -2,10 +2,11 @@
 
 from typing import Literal
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import random_at, toward
 from fulgura.core.kinds.counting import TRIGGER, counted
 from fulgura.core.kinds.parameters import Milliseconds, SignalRef, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
 
 
@@ -22,11 +23,14 @@ class Hold(Shaper):
     glide: Milliseconds = param(0.0, 0.0, 5000.0, "Time to cover 63 % of a change")
     trigger: SignalRef = param("", help=TRIGGER)
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         return [0.0, 0.0, float(seed), 0.0]  # held, the value, seed, hits counted
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         fell = counted(hits, p[2], fallen)
         if fell:
             s[3] += fell

@@ -1,7 +1,8 @@
 """No faster than so much."""
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.parameters import Count, PerSecond, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
 
 LONGEST_BEAT_S = 60.0 / 40.0
@@ -35,12 +36,15 @@ class Limit(Shaper):
         title="Swing",
     )
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         # value; seconds; the low since the last rise; whether it rises; when each of the last rises began
         return [0.0, 0.0, 0.0, 0.0] + [-10.0] * MOST_FLASHES
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         last, up, down = s[0], p[0] * now[DT], p[1] * now[DT]
         value = max(last - down, min(last + up, value))
         s[1] += now[DT]

@@ -2,8 +2,9 @@
 
 from typing import Literal
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.parameters import SignalRef, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 
 
 class Mix(Shaper):
@@ -16,8 +17,11 @@ class Mix(Shaper):
     )
     signal: SignalRef = param("", help="The other signal", title="With")
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         if p[1] < 0:
             return value, hits
         other = values[int(p[1])]

@@ -2,9 +2,10 @@
 
 from math import exp, inf
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.counting import LN_TWENTIETH, TRIGGER, counted
 from fulgura.core.kinds.parameters import Milliseconds, SignalRef, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
 
 
@@ -28,11 +29,14 @@ class Pulse(Shaper):
     strength: bool = param(True, help="On: as high as the hit was strong; off: always 1")
     trigger: SignalRef = param("", help=TRIGGER)
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         return [inf, 0.0, 0.0, 0.0]  # seconds since the hit, its height, where it began, the value
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         attack, hold, decay = p[0] / 1000.0, p[1] / 1000.0, p[2] / 1000.0
         s[0] += now[DT]
         fell = counted(hits, p[5], fallen)

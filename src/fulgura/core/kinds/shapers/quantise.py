@@ -2,8 +2,9 @@
 
 from typing import Literal
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.parameters import Count, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import BARS, FALLEN
 
 
@@ -28,11 +29,14 @@ class Quantise(Shaper):
         when=("to", "values"),
     )
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         return [0.0, 0.0, 0.0]  # the value that is held; whether a hit waits; whether hits come at all
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         if p[0] == 0:
             most = float(round(p[1])) - 1.0
             return round(value * most) / most, hits

@@ -2,8 +2,9 @@
 
 from typing import Literal
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.parameters import Ratio, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 
 
 class Range(Shaper):
@@ -23,8 +24,11 @@ class Range(Shaper):
         ),
     )
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         low, high = p[0], p[1]
         # A bracket of no width is a switch at its value: a slip of the hand must not divide by zero.
         share = (value - low) / (high - low) if high != low else 1.0 if value >= low else 0.0

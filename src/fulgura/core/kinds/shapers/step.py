@@ -2,10 +2,11 @@
 
 from typing import Literal
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import toward
 from fulgura.core.kinds.counting import TRIGGER, counted
 from fulgura.core.kinds.parameters import Milliseconds, Number, SignalRef, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
 
 
@@ -42,15 +43,18 @@ class Step(Shaper):
     glide: Milliseconds = param(0.0, 0.0, 5000.0, "Time to cover 63 % of a step")
     trigger: SignalRef = param("", help=TRIGGER)
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         return [
             0.0,
             0.0,
             1.0,
         ]  # hits counted, the value, the way's length in the parameter's unit (the route fills it in)
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         fell = counted(hits, p[5], fallen)
         s[0] += fell
         size = p[1] if p[0] == 0 else p[2] / s[2] if s[2] > 0.0 else 0.0

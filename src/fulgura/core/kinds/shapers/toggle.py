@@ -1,9 +1,10 @@
 """On and off by turns."""
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import toward
 from fulgura.core.kinds.counting import TRIGGER, counted
 from fulgura.core.kinds.parameters import Milliseconds, SignalRef, param
-from fulgura.core.kinds.shaper import Shaper, step
+from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
 
 
@@ -18,11 +19,14 @@ class Toggle(Shaper):
     glide: Milliseconds = param(0.0, 0.0, 5000.0, "Time to cover 63 % of the change")
     trigger: SignalRef = param("", help=TRIGGER)
 
-    def start(self, seed):
+    def start(self, seed: int) -> list[float]:
         return [0.0, float(self.start_on)]  # hits counted, the value
 
-    @step
-    def step(value, hits, p, s, now, values, fallen):
+    @compiled_step
+    @staticmethod
+    def step(
+        value: float, hits: int, p: Array, s: Array, now: Array, values: Array, fallen: Array
+    ) -> tuple[float, int]:
         fell = counted(hits, p[2], fallen)
         s[0] += fell
         s[1] = toward(s[1], (s[0] + p[0]) % 2.0, p[1], now[DT])

@@ -3,8 +3,8 @@ from math import floor
 from typing import Any, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.drawn import Own, Source
 from fulgura.core.kinds.parameters import ClipRef, Colour, Count, Factor, Number, Ratio, SignalRef, param
 from fulgura.core.kinds.providers import TickInput
@@ -25,7 +25,7 @@ class Playing:
         self.rng = np.random.default_rng(seed)
         self.file, self.at, self.beats, self.waits, self.jumps = "", 0.0, 0.0, False, False
 
-    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         clip, moment, goes = heard.clips.get(values["file"]), heard.context, int(values["goes"])
         gone, self.beats = moment.beats - self.beats, moment.beats
         if clip is None:
@@ -69,7 +69,7 @@ class Clip(Source):
     file: ClipRef = param(
         "", help="Which of the show's clips; add one with the button", group="Clip", title="File"
     )
-    goes: Literal[*GOES] = param(
+    goes: Literal[*GOES] = param(  # type: ignore[valid-type]
         "on and on", help="What happens at its end; by hand: its place is set below", group="Clip"
     )
     place: Ratio = param(
@@ -86,9 +86,9 @@ class Clip(Source):
     )
     begins: Ratio = param(0.0, help="What comes before is left out", group="Clip", title="In")
     ends: Ratio = param(1.0, help="What comes after is left out", group="Clip", title="Out")
-    starts: Literal[*STARTS] = param("at once", help="When it starts, and jumps", group="Jump")
+    starts: Literal[*STARTS] = param("at once", help="When it starts, and jumps", group="Jump")  # type: ignore[valid-type]
     jump_by: SignalRef = param("", help="Each hit of this makes it jump", group="Jump")
-    jump: Literal[*JUMPS] = param("to its start", help="Where it jumps", group="Jump", title="Jumps")
+    jump: Literal[*JUMPS] = param("to its start", help="Where it jumps", group="Jump", title="Jumps")  # type: ignore[valid-type]
     fit: Literal["fill", "whole", "stretch"] = param(
         "fill",
         help="fill: cut where it is too long; whole: with room around it; stretch: out of shape",

@@ -2,8 +2,8 @@ from collections.abc import Mapping
 from typing import Any, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.display import DISPLAY_BINS
 from fulgura.core.kinds.drawn import Own, Source
 from fulgura.core.kinds.parameters import Colour, Count, Number, Ratio, param
@@ -19,7 +19,7 @@ class Rows:
         self.rows = np.zeros((ROWS, DISPLAY_BINS), dtype=np.uint8)
         self.due = 0.0
 
-    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         row = np.clip((heard.spectrum + 90.0) * (255.0 / 90.0), 0.0, 255.0).astype(np.uint8)
         per = 1.0 if values["per"] == 0 else heard.context.dt / heard.context.beat_s
         self.due = min(self.due + float(values["speed"]) * per, float(ROWS))

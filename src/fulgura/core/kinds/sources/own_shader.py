@@ -3,7 +3,7 @@
 from typing import ClassVar
 
 from fulgura.core.kinds.drawn import Source
-from fulgura.core.kinds.own_text import Written
+from fulgura.core.kinds.own_text import OwnText
 from fulgura.core.kinds.parameters import Code, Colour, Number, param
 
 FIRST = """// What comes of each pixel is yours. The comments make parameters.
@@ -21,7 +21,7 @@ void main() {
 """
 
 
-class OwnShader(Written, Source):
+class OwnShader(OwnText, Source):
     """A picture of your own: a GLSL ES fragment."""
 
     title = "Own shader"

@@ -34,7 +34,7 @@ class Particles(Source):
     )
     burst: Count = param(400.0, 0.0, 10_000.0, "How many a hit gives birth to", group="Birth")
     most: Count = param(6_000.0, 1.0, float(MOST), "Never more than these at once", group="Birth")
-    begins: Literal[*SHAPES] = param(
+    begins: Literal[*SHAPES] = param(  # type: ignore[valid-type]
         "disc", help="The shape that they are born from", group="Birth", title="Born from"
     )
     picture: LayerRef = param(

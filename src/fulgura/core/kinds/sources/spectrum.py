@@ -2,15 +2,15 @@ from collections.abc import Mapping
 from typing import Any, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.display import DISPLAY_BINS, DISPLAY_HIGH_HZ, DISPLAY_LOW_HZ
 from fulgura.core.kinds.drawn import Own, Source
 from fulgura.core.kinds.parameters import Angle, Colour, Count, Length, Number, Ratio, Seconds, param
 from fulgura.core.kinds.providers import TickInput
 
 
-def starts(count: int, evenly_in_hz: bool) -> NDArray:
+def starts(count: int, evenly_in_hz: bool) -> Array:
     """The first display bin of each bar, shape (count,): bins are evenly spaced in log frequency, and bars
     either so or in Hz.
     """
@@ -18,7 +18,8 @@ def starts(count: int, evenly_in_hz: bool) -> NDArray:
     if evenly_in_hz:
         hz = DISPLAY_LOW_HZ + share * (DISPLAY_HIGH_HZ - DISPLAY_LOW_HZ)
         share = np.log(hz / DISPLAY_LOW_HZ) / np.log(DISPLAY_HIGH_HZ / DISPLAY_LOW_HZ)
-    return np.minimum((share * DISPLAY_BINS + 1e-9).astype(int), DISPLAY_BINS - 1)
+    found: Array = np.minimum((share * DISPLAY_BINS + 1e-9).astype(int), DISPLAY_BINS - 1)
+    return found
 
 
 class Falling:
@@ -31,7 +32,7 @@ class Falling:
     def __init__(self, seed: int) -> None:
         self.held = np.full(DISPLAY_BINS, -90.0)
 
-    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         fall = heard.context.dt * 90.0 / values["fall"] if values["fall"] > 0.0 else np.inf
         self.held = np.maximum(heard.spectrum, self.held - fall)
         count = int(np.clip(round(values["count"]), 1, DISPLAY_BINS))

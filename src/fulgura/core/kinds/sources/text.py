@@ -2,8 +2,8 @@ from collections.abc import Mapping
 from typing import Any, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds import glyphs
 from fulgura.core.kinds.drawn import Mesh, Own, Source
 from fulgura.core.kinds.parameters import Colour, Factor, Length, Number, Ratio, Words, param
@@ -25,7 +25,7 @@ class Lines:
     def __init__(self, seed: int) -> None:
         self.beats = 0
 
-    def step(self, values: Mapping[str, Any], heard: TickInput) -> NDArray:
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         shows = SHOWS[int(values["shows"])]
         words = str(values["words"]) if shows == "words" else heard.names.get(shows, "")
         self.beats += heard.context.fallen
@@ -41,7 +41,7 @@ class Lines:
         ).reshape(-1)
 
 
-def set_lines(words: str, face: str, size: float, spacing: float, fit: bool) -> NDArray:
+def set_lines(words: str, face: str, size: float, spacing: float, fit: bool) -> Array:
     """Cells (2 * MOST_LETTERS, 4) of words in lines that a stroke parts, each line in the middle. size: an
     em; spacing: more room after each letter, in em; fit: so large that the longest line is as wide as the
     picture.
@@ -51,7 +51,7 @@ def set_lines(words: str, face: str, size: float, spacing: float, fit: bool) -> 
     cells = np.zeros((2 * MOST_LETTERS, 4), dtype=np.float32)
     lines = [line.strip() for line in words.split("/")]
 
-    def advance(letter):
+    def advance(letter: str) -> float:
         return (
             sheet.glyphs[face, letter].advance if (face, letter) in sheet.glyphs else sheet.spaces[face]
         ) + spacing
@@ -92,7 +92,7 @@ class Text(Source):
     mesh = Mesh("text.vert", vertices=6, instances=MOST_LETTERS, blend="over")
     images = (glyphs.KEY,)
 
-    shows: Literal[*SHOWS] = param("words", help="What is written", group="Words")
+    shows: Literal[*SHOWS] = param("words", help="What is written", group="Words")  # type: ignore[valid-type]
     words: Words = param(
         "VESPER POINT",
         help="A stroke / begins a new line; 64 letters",
@@ -100,7 +100,7 @@ class Text(Source):
         when=("shows", "words"),
     )
     one_by_one: bool = param(False, help="One word a beat", group="Words")
-    face: Literal[*glyphs.FACES] = param("heavy", help="The letters", group="Words")
+    face: Literal[*glyphs.FACES] = param("heavy", help="The letters", group="Words")  # type: ignore[valid-type]
     size_of_letters: Length = param(0.4, 0.03, 3.0, "Height of an em", group="Words", title="Size")
     fit: bool = param(False, help="As wide as the picture, whatever is written", group="Words")
     spacing: Number = param(0.04, -0.3, 2.0, "More room between letters, in em", group="Words")

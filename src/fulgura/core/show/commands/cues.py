@@ -1,8 +1,9 @@
 """Cues are kept and recalled."""
 
 from fulgura.core.show.commands.ids import free_id
-from fulgura.core.show.document import MOST_CUES, Cue, Show
+from fulgura.core.show.document import MOST_CUES, Show
 from fulgura.core.show.edits import AddItem, EditError, SetValue, Together
+from fulgura.core.show.looks import Cue
 
 
 def new_cue(show: Show, over_beats: float, name: str = "") -> tuple[AddItem, str]:

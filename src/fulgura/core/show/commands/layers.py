@@ -139,7 +139,8 @@ def with_code(show: Show, path: str, code: str) -> Together:
         if one.size:
             kept = before.get(one.title, one.default)
             if one.type == "number":
-                kept = min(max(kept, one.low), one.high) if isinstance(kept, float | int) else one.default
+                low, high = one.low or 0.0, one.high or 0.0
+                kept = min(max(kept, low), high) if isinstance(kept, float | int) else one.default
             elif not isinstance(kept, str):
                 kept = one.default
             edits.append(SetValue(path=f"{path}/values/{one.name}", value=kept))

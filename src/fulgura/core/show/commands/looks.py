@@ -1,5 +1,7 @@
 """Looks are made, copied and taken away."""
 
+from typing import Any
+
 from fulgura.core.kinds.drawn import Effect, Source
 from fulgura.core.kinds.layering import Layering
 from fulgura.core.show.commands.ids import free_id
@@ -57,7 +59,7 @@ def new_look(show: Show, name: str, of: str = "") -> tuple[Together, str]:
         copied[layer.id] = free_id(layers, "layer-")
         layers.append(copied[layer.id])
 
-    def copy(part: dict) -> None:
+    def copy(part: dict[str, Any]) -> None:
         for one in (
             next(family for family in (Source, Effect, Layering) if part["kind"] in family.kinds)
             .kinds[part["kind"]]

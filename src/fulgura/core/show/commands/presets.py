@@ -239,12 +239,16 @@ class _Refit:
         self.type = preset.kind
         self.low, self.high = preset.span
         part = next(iter(parts_of(show, "parameter", address).values()))[1]
-        self.parameter = _parameter(part, address.partition(".")[2])
+        parameter = _parameter(part, address.partition(".")[2])
+        if parameter is None:
+            raise EditError("There is no such parameter any more.", address)
+        self.parameter = parameter
 
     def value(self, value: Any) -> Any:
         if self.type == "number" and self.high > self.low:
             share = (value - self.low) / (self.high - self.low)
-            return self.parameter.low + share * (self.parameter.high - self.parameter.low)
+            low, high = self.parameter.low or 0.0, self.parameter.high or 0.0
+            return low + share * (high - low)
         if self.type == "choice":
             return value if value in self.parameter.choices else self.parameter.choices[0]
         return value

@@ -1,18 +1,17 @@
 """Routes are made; several on one parameter are mixed."""
 
-from typing import Literal
-
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, SetValue
 from fulgura.core.show.routes import MixHow
+from fulgura.core.show.signals import SignalKind
 
 
 def new_route(
     show: Show,
     signal: str,
-    kind: Literal["level", "hits", "phase", "descriptor", "modulator"],
+    kind: SignalKind,
     targets: list[str],
     parameter: Parameter,
     hand: float | str | bool,

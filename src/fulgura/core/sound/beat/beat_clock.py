@@ -10,8 +10,8 @@ beats are announced before they sound.
 """
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.sound.beat.beat_judge import judge_beats
 from fulgura.core.sound.beat.beat_state import LEAST_SURE, SOONEST, Beat, BeatState, bar_position
 from fulgura.core.sound.beat.onset_curve import HEARD_LATE_S, HOP_S, RATE, flux
@@ -50,7 +50,7 @@ HORIZON_S = 0.06
 """How long before a beat sounds it is announced."""
 
 
-def track(state: BeatState, samples: NDArray, now: float, drums: NDArray | None = None) -> Beat | None:
+def track(state: BeatState, samples: Array, now: float, drums: Array | None = None) -> Beat | None:
     """One step of the tracker.
 
     samples: the last 1024 samples; now: stream time at their end, in seconds; drums: activations of kick,
@@ -63,7 +63,7 @@ def track(state: BeatState, samples: NDArray, now: float, drums: NDArray | None 
 
 
 def follow(
-    state: BeatState, whole: float, low: float, sounding: bool, now: float, drums: NDArray | None = None
+    state: BeatState, whole: float, low: float, sounding: bool, now: float, drums: Array | None = None
 ) -> Beat | None:
     """One step of the tracker from the onset curve; see ``track``."""
     _, offsets, change, prior = state_space(state.centre_bpm)

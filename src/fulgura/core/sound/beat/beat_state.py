@@ -3,8 +3,8 @@
 from dataclasses import dataclass, field
 
 import numpy as np
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.sound.beat.onset_curve import Flux
 from fulgura.core.sound.beat.tempo_filter import USUAL_BPM, first_belief
 from fulgura.core.sound.models.hypotheses import TempoHypotheses
@@ -35,9 +35,9 @@ class Beat:
 class BeatState:
     """Everything the beat tracker remembers between steps."""
 
-    belief: NDArray = field(default_factory=lambda: first_belief())
+    belief: Array = field(default_factory=lambda: first_belief())
     flux: Flux = field(default_factory=Flux)
-    likely: NDArray = field(default_factory=lambda: np.ones(4))
+    likely: Array = field(default_factory=lambda: np.ones(4))
     steps: int = 0
     interval_s: float = 0.5
     phase: float = 0.0
@@ -54,7 +54,7 @@ class BeatState:
     hypotheses: TempoHypotheses = field(default_factory=TempoHypotheses)
     told: list[tuple[float, int]] = field(default_factory=list)
     """Beats that are not judged yet: time, and place in the bar by count."""
-    ones: NDArray = field(default_factory=lambda: np.zeros(4))
+    ones: Array = field(default_factory=lambda: np.zeros(4))
     """For each beat of the bar, how much speaks for its being the one, in log odds."""
     one: int = 1
     silent_s: float = 1.0

@@ -6,9 +6,9 @@ from math import exp
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 from scipy.fft import rfft, rfftfreq
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.sound.spectrum import hann
 
@@ -26,7 +26,7 @@ HEARD_LATE_S = WINDOW / 2 / SAMPLE_RATE + FLUX_LATENESS_S - HOP_S
 
 
 @lru_cache
-def flux_bands() -> NDArray:
+def flux_bands() -> Array:
     """Weights (24, 513) that gather the transform's bins into log-spaced bands from 30 Hz to 12 kHz."""
     edges = np.geomspace(30.0, 12_000.0, 26)
     hz = rfftfreq(WINDOW, 1.0 / SAMPLE_RATE)
@@ -38,11 +38,12 @@ def flux_bands() -> NDArray:
         if rows[-1].sum() == 0.0:
             rows[-1][np.argmin(np.abs(hz - centre))] = 1.0
     weights = np.array(rows)
-    return weights / weights.sum(axis=1, keepdims=True)
+    found: Array = weights / weights.sum(axis=1, keepdims=True)
+    return found
 
 
 @lru_cache
-def _window() -> NDArray:
+def _window() -> Array:
     return hann(WINDOW)
 
 
@@ -57,17 +58,17 @@ class Flux:
     much each of these rose, compressed; onset: whether one began.
     """
 
-    bands: NDArray = field(default_factory=lambda: np.zeros((2, 24)))
+    bands: Array = field(default_factory=lambda: np.zeros((2, 24)))
     loudest: float = 1e-4
     height: float = 1e-3
-    sizes: NDArray = field(default_factory=lambda: np.zeros(WINDOW // 2 + 1))
-    levels: NDArray = field(default_factory=lambda: np.zeros(24))
-    band_flux: NDArray = field(default_factory=lambda: np.zeros(24))
+    sizes: Array = field(default_factory=lambda: np.zeros(WINDOW // 2 + 1))
+    levels: Array = field(default_factory=lambda: np.zeros(24))
+    band_flux: Array = field(default_factory=lambda: np.zeros(24))
     onset: bool = False
     ready: bool = True
 
 
-def flux(state: Flux, samples: NDArray) -> tuple[float, float]:
+def flux(state: Flux, samples: Array) -> tuple[float, float]:
     """One step's onset strength from the last 1024 samples: (whole, low end), each about 0..1.
 
     Compression follows the recent loudest band, so that the curve does not depend on the level.
@@ -97,7 +98,7 @@ _FORGET_LOUDEST, _FORGET_HEIGHT = exp(-1.0 / (8.0 * RATE)), exp(-1.0 / (6.0 * RA
 
 
 @lru_cache
-def _sparse_bands() -> tuple[NDArray, NDArray, NDArray]:
+def _sparse_bands() -> tuple[Array, Array, Array]:
     """The weights with the first and one past the last bin of each band: most of the matrix is zero."""
     weights = flux_bands()
     first = (weights > 0.0).argmax(axis=1)
@@ -106,17 +107,17 @@ def _sparse_bands() -> tuple[NDArray, NDArray, NDArray]:
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
 def _rise(
-    samples: NDArray,
-    window: NDArray,
-    weights: NDArray,
-    first: NDArray,
-    last: NDArray,
-    before: NDArray,
+    samples: Array,
+    window: Array,
+    weights: Array,
+    first: Array,
+    last: Array,
+    before: Array,
     loudest: float,
-    low_weight: NDArray,
-    size: NDArray,
-    levels: NDArray,
-    band_flux: NDArray,
+    low_weight: Array,
+    size: Array,
+    levels: Array,
+    band_flux: Array,
 ) -> tuple[float, float, float]:
     """Band levels, compressed, less those of two steps ago, summed over the bands that rose.
 

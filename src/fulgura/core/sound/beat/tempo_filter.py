@@ -4,8 +4,8 @@ from functools import lru_cache
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.sound.beat.onset_curve import RATE
 
 LOWEST_BPM, HIGHEST_BPM = 56.0, 215.0
@@ -48,7 +48,7 @@ NEAR = 0.08
 
 
 @lru_cache(16)
-def state_space(centre_bpm: float = USUAL_BPM) -> tuple[NDArray, NDArray, NDArray, NDArray]:
+def state_space(centre_bpm: float = USUAL_BPM) -> tuple[Array, Array, Array, Array]:
     """Intervals in steps (n,), offset of each tempo's states (n + 1,), tempo transitions (n, n), prior (n,).
 
     centre_bpm: the tempo that is leaned toward; one that was chosen by hand is leaned toward more.
@@ -68,7 +68,7 @@ def state_space(centre_bpm: float = USUAL_BPM) -> tuple[NDArray, NDArray, NDArra
 
 
 @lru_cache
-def beat_grid() -> NDArray:
+def beat_grid() -> Array:
     """For every state, the place in the beat it stands for: an index into EXPECTED, shape (states,).
 
     A beat is heard one or two steps long; a finer metrical grid than the beat keeps a syncopated rhythm from
@@ -90,7 +90,7 @@ NO_DRUMS = np.zeros(3)
 
 
 @njit(cache=True)
-def weigh(onset: float, drums: NDArray, likely: NDArray) -> None:
+def weigh(onset: float, drums: Array, likely: Array) -> None:
     """How well what was heard fits each kind of place, into likely (4,)."""
     evidence = np.exp(SHARPNESS * (min(onset, 1.0) - USUAL_ONSET)) - 1.0
     for place in range(4):
@@ -101,7 +101,7 @@ def weigh(onset: float, drums: NDArray, likely: NDArray) -> None:
 
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
-def advance(belief: NDArray, offsets: NDArray, change: NDArray, grid: NDArray, likely: NDArray) -> None:
+def advance(belief: Array, offsets: Array, change: Array, grid: Array, likely: Array) -> None:
     """Move the belief one step on, in place, and weigh it with what was heard; it is not normalised.
 
     belief: (states,). likely: how well what was heard fits each kind of place, shape (4,).
@@ -125,7 +125,7 @@ def advance(belief: NDArray, offsets: NDArray, change: NDArray, grid: NDArray, l
 
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
-def settle(belief: NDArray, offsets: NDArray, prior: NDArray, leak: float) -> None:
+def settle(belief: Array, offsets: Array, prior: Array, leak: float) -> None:
     """Make the belief sum to 1 again, and spread a little of it anew, so that a new record can win."""
     scale = (1.0 - leak) / belief.sum()
     for i in range(offsets.shape[0] - 1):
@@ -136,7 +136,7 @@ def settle(belief: NDArray, offsets: NDArray, prior: NDArray, leak: float) -> No
 
 
 @lru_cache
-def circle_of() -> NDArray:
+def circle_of() -> Array:
     """For every state, where its phase lies on the unit circle, shape (2, states)."""
     angles = np.concatenate([2.0 * np.pi * np.arange(n) / n for n in state_space()[0]])
     return np.stack([np.cos(angles), np.sin(angles)])
@@ -144,7 +144,7 @@ def circle_of() -> NDArray:
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
 def read_belief(
-    belief: NDArray, offsets: NDArray, circle: NDArray, near: float, wanted: float
+    belief: Array, offsets: Array, circle: Array, near: float, wanted: float
 ) -> tuple[float, float, float, float]:
     """The strongest tempo and the phase there; or, with a wanted interval in steps, the phase at that tempo.
 
@@ -191,14 +191,14 @@ def read_belief(
     )
 
 
-def first_belief(centre_bpm: float = USUAL_BPM) -> NDArray:
+def first_belief(centre_bpm: float = USUAL_BPM) -> Array:
     intervals, _, _, prior = state_space(centre_bpm)
     return np.concatenate([np.full(n, p / n) for n, p in zip(intervals, prior)])
 
 
 @njit(cache=True)
 def lean(
-    belief: NDArray, offsets: NDArray, circle: NDArray, interval: float, phase: float, strength: float
+    belief: Array, offsets: Array, circle: Array, interval: float, phase: float, strength: float
 ) -> None:
     """Move what is believed at tempi near an interval (in steps) toward a phase, or away when strength is
     below 0: the log of how much likelier it becomes there. How likely those tempi are together stays.

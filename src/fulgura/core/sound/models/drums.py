@@ -9,11 +9,12 @@ truth by construction.
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound.models import perceptron
+from fulgura.core.sound.models.perceptron import Weights
 
 EDGES_HZ = (
     20.0,
@@ -56,18 +57,18 @@ STATE = np.dtype(
 )
 
 
-def new_state() -> NDArray:
+def new_state() -> Array:
     """State (1,) of an ear that has heard nothing."""
     return np.zeros(1, dtype=STATE)
 
 
-def unasked_log_odds() -> NDArray:
+def unasked_log_odds() -> Array:
     """Log odds (PAST, 3) of networks that were not asked yet."""
     return np.full((PAST, len(DRUMS)), NEVER)
 
 
 @njit(cache=True)
-def look(state: NDArray, squares: NDArray, features: NDArray) -> None:
+def look(state: Array, squares: Array, features: Array) -> None:
     """One block's step: squares (12,) are the mean squares of BANDS; features (120,) float32 are filled.
 
     Everything is relative to the loudest of the last seconds, so that the level does not matter.
@@ -96,16 +97,16 @@ def look(state: NDArray, squares: NDArray, features: NDArray) -> None:
 
 @njit(cache=True)
 def hear(
-    state: NDArray,
-    squares: NDArray,
-    features: NDArray,
-    w1: NDArray,
-    b1: NDArray,
-    w2: NDArray,
-    b2: NDArray,
-    w3: NDArray,
-    b3: NDArray,
-    log_odds: NDArray,
+    state: Array,
+    squares: Array,
+    features: Array,
+    w1: Array,
+    b1: Array,
+    w2: Array,
+    b2: Array,
+    w3: Array,
+    b3: Array,
+    log_odds: Array,
 ) -> None:
     """One block's step: ``look``, then the networks' mean log odds of each drum come first in log_odds (PAST,
     3), before older ones.
@@ -117,12 +118,12 @@ def hear(
 
 
 @njit(cache=True)
-def lately(log_odds: NDArray, activations: NDArray) -> None:
+def lately(log_odds: Array, activations: Array) -> None:
     """Each drum's activation (0..1) into activations (3,): the higher of the last two blocks."""
     for i in range(activations.shape[0]):
         activations[i] = 1.0 / (1.0 + np.exp(-max(log_odds[0, i], log_odds[1, i])))
 
 
-def weights() -> tuple[NDArray, ...]:
+def weights() -> Weights:
     """(w1, b1, w2, b2, w3, b3) as taught, float32; the first index of each is the network."""
     return perceptron.weights("drums.npz")

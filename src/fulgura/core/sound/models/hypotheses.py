@@ -12,10 +12,11 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.sound.models import perceptron
 from fulgura.core.sound.models.metre import BEATS, HEARD, PARTS, beat_features
+from fulgura.core.sound.models.perceptron import Weights
 
 ON, OFF, LEVEL, WRONG = range(4)
 """What a row of even beats can be: on the beats; half way between them; half or twice as many; at another
@@ -35,19 +36,19 @@ class TempoHypotheses:
     being right (HYPOTHESES,). The weights are read from the disk here and never while it plays.
     """
 
-    found: NDArray = field(default_factory=lambda: np.zeros((HYPOTHESES, 3)))
-    belongs: NDArray = field(default_factory=lambda: np.zeros(0, np.int64))
-    odds: NDArray = field(default_factory=lambda: np.zeros(HYPOTHESES))
-    weights: tuple[NDArray, ...] = field(default_factory=lambda: perceptron.weights("hypotheses.npz"))
+    found: Array = field(default_factory=lambda: np.zeros((HYPOTHESES, 3)))
+    belongs: Array = field(default_factory=lambda: np.zeros(0, np.int64))
+    odds: Array = field(default_factory=lambda: np.zeros(HYPOTHESES))
+    weights: Weights = field(default_factory=lambda: perceptron.weights("hypotheses.npz"))
 
 
 def compare(
     state: TempoHypotheses,
-    ring: NDArray,
+    ring: Array,
     newest: int,
-    belief: NDArray,
-    offsets: NDArray,
-    circle: NDArray,
+    belief: Array,
+    offsets: Array,
+    circle: Array,
     near: float,
     level_right: float,
 ) -> None:
@@ -79,7 +80,7 @@ def odds_of(state: TempoHypotheses, interval: float, near: float) -> float:
 
 @njit(cache=True)
 def _strongest(
-    belief: NDArray, offsets: NDArray, circle: NDArray, near: float, found: NDArray, belongs: NDArray
+    belief: Array, offsets: Array, circle: Array, near: float, found: Array, belongs: Array
 ) -> None:
     """Fills found and belongs, see TempoHypotheses: the strongest tempo with all that are near it, then the
     strongest of the others.
@@ -115,7 +116,7 @@ def _strongest(
 
 
 @njit(cache=True)
-def favour(belief: NDArray, offsets: NDArray, belongs: NDArray, strengths: NDArray) -> None:
+def favour(belief: Array, offsets: Array, belongs: Array, strengths: Array) -> None:
     """Make tempi likelier, or less so, in place: strengths (HYPOTHESES,) are the logs of the factors. The
     belief's sum stays.
     """

@@ -11,9 +11,10 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.sound.models import perceptron
+from fulgura.core.sound.models.perceptron import Weights
 
 GROUPS = 4
 HEARD = 3 + GROUPS
@@ -35,7 +36,7 @@ RING = 1024
 
 
 @njit(cache=True)
-def keep_step(ring: NDArray, step: int, band_flux: NDArray, drums: NDArray) -> None:
+def keep_step(ring: Array, step: int, band_flux: Array, drums: Array) -> None:
     """Keep one step: rises (24,) of the onset curve's bands, drums (3,) activations; ring (RING, 7)
     float32.
     """
@@ -50,7 +51,7 @@ def keep_step(ring: NDArray, step: int, band_flux: NDArray, drums: NDArray) -> N
         row[3 + group] = total / many
 
 
-def only_lately(ring: NDArray, newest: int, steps: int, rest: float) -> None:
+def only_lately(ring: Array, newest: int, steps: int, rest: float) -> None:
     """All that was heard before the last so many steps counts so much, 0..1, of what it did."""
     before = np.ones(len(ring), bool)
     before[np.arange(newest - steps + 1, newest + 1) % len(ring)] = False
@@ -58,7 +59,7 @@ def only_lately(ring: NDArray, newest: int, steps: int, rest: float) -> None:
 
 
 @njit(cache=True)
-def part_features(ring: NDArray, newest: int, first: float, last: float, into: NDArray) -> None:
+def part_features(ring: Array, newest: int, first: float, last: float, into: Array) -> None:
     """The most that was heard of each kind around each quarter of a beat, into (PARTS * HEARD,).
 
     first, last: where the beat and the next one lie, in steps; newest: the last step that is kept.
@@ -77,7 +78,7 @@ def part_features(ring: NDArray, newest: int, first: float, last: float, into: N
 
 
 @njit(cache=True)
-def beat_features(ring: NDArray, newest: int, end: float, interval: float, into: NDArray) -> None:
+def beat_features(ring: Array, newest: int, end: float, interval: float, into: Array) -> None:
     """What was heard in the last even beats before end, both in steps, into (BEATS, PARTS * HEARD); nothing
     before the first step.
     """
@@ -96,13 +97,13 @@ class Metre:
     here and never while it plays.
     """
 
-    ring: NDArray = field(default_factory=lambda: np.zeros((RING, HEARD), np.float32))
-    beats: NDArray = field(default_factory=lambda: np.zeros((BEATS, PARTS * HEARD), np.float32))
-    between: NDArray = field(default_factory=lambda: np.zeros((BEATS, PARTS * HEARD), np.float32))
-    weights: tuple[NDArray, ...] = field(default_factory=lambda: perceptron.weights("metre.npz"))
+    ring: Array = field(default_factory=lambda: np.zeros((RING, HEARD), np.float32))
+    beats: Array = field(default_factory=lambda: np.zeros((BEATS, PARTS * HEARD), np.float32))
+    between: Array = field(default_factory=lambda: np.zeros((BEATS, PARTS * HEARD), np.float32))
+    weights: Weights = field(default_factory=lambda: perceptron.weights("metre.npz"))
 
 
-def judge(state: Metre, newest: int, last: float, interval: float) -> tuple[NDArray, NDArray]:
+def judge(state: Metre, newest: int, last: float, interval: float) -> tuple[Array, Array]:
     """Log probabilities (3,) of OFF, BEAT and ONE for the beat that ends at last, and for a beat from half
     way before its beginning to half way after; both in steps, and gone by.
 
@@ -114,11 +115,12 @@ def judge(state: Metre, newest: int, last: float, interval: float) -> tuple[NDAr
     )
 
 
-def _asked(state: Metre, newest: int, end: float, interval: float, beats: NDArray) -> NDArray:
+def _asked(state: Metre, newest: int, end: float, interval: float, beats: Array) -> Array:
     beat_features(state.ring, newest, end, interval, beats)
     answers = np.zeros(3, np.float32)
     perceptron.ask(beats.ravel(), *state.weights, answers)
-    return answers - np.logaddexp.reduce(answers)
+    found: Array = answers - np.logaddexp.reduce(answers)
+    return found
 
 
 def heard_any(state: Metre) -> bool:
@@ -128,6 +130,6 @@ def heard_any(state: Metre) -> bool:
     return bool(state.beats[-1].max() > QUIET)
 
 
-def on_beat(log_probabilities: NDArray) -> float:
+def on_beat(log_probabilities: Array) -> float:
     """Log odds of there being a beat."""
     return float(np.logaddexp(log_probabilities[BEAT], log_probabilities[ONE]) - log_probabilities[OFF])

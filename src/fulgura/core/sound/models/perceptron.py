@@ -10,13 +10,14 @@ from importlib.resources import files
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
+
+from fulgura.core.arrays import Array
 
 NAMES = ("w1", "b1", "w2", "b2", "w3", "b3")
 
 
 @njit(cache=True, fastmath={"contract", "reassoc"})
-def _layer(weights: NDArray, biases: NDArray, before: NDArray) -> NDArray:
+def _layer(weights: Array, biases: Array, before: Array) -> Array:
     """weights (n, m) times before (m,), plus biases (n,)."""
     rows = weights.shape[0]
     out = np.empty(rows, dtype=np.float32)
@@ -36,7 +37,7 @@ def _layer(weights: NDArray, biases: NDArray, before: NDArray) -> NDArray:
 
 
 @njit(cache=True)
-def _rectified(values: NDArray) -> NDArray:
+def _rectified(values: Array) -> Array:
     """What is below 0 becomes 0, in place."""
     for i in range(values.shape[0]):
         values[i] = max(values[i], np.float32(0.0))
@@ -45,14 +46,7 @@ def _rectified(values: NDArray) -> NDArray:
 
 @njit(cache=True)
 def ask(
-    features: NDArray,
-    w1: NDArray,
-    b1: NDArray,
-    w2: NDArray,
-    b2: NDArray,
-    w3: NDArray,
-    b3: NDArray,
-    answers: NDArray,
+    features: Array, w1: Array, b1: Array, w2: Array, b2: Array, w3: Array, b3: Array, answers: Array
 ) -> None:
     """The mean of what the networks say, one for each first index of the weights, into answers: the last
     layer as it is.
@@ -66,17 +60,22 @@ def ask(
     answers /= networks
 
 
+Weights = tuple[Array, Array, Array, Array, Array, Array]
+"""w1, b1, w2, b2, w3, b3: see NAMES."""
+
+
 @lru_cache
-def weights(name: str) -> tuple[NDArray, ...]:
+def weights(name: str) -> Weights:
     """The weights by NAMES of the networks in a file of this package, float32; the first index of each is the
     network.
     """
     with files(__package__).joinpath(name).open("rb") as file:
         stored = np.load(file)
-        return tuple(np.ascontiguousarray(stored[one], dtype=np.float32) for one in NAMES)
+        w1, b1, w2, b2, w3, b3 = (np.ascontiguousarray(stored[one], dtype=np.float32) for one in NAMES)
+    return w1, b1, w2, b2, w3, b3
 
 
-def pack(networks: list[list[NDArray]]) -> dict[str, NDArray]:
+def pack(networks: list[list[Array]]) -> dict[str, Array]:
     """What a file of weights holds: each network's (w1, b1, w2, b2, w3, b3), the weights with 16 bits."""
     return {
         name: np.stack(parts).astype(np.float16 if name[0] == "w" else np.float32)

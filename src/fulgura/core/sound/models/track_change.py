@@ -11,9 +11,10 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.sound.models import perceptron
+from fulgura.core.sound.models.perceptron import Weights
 
 BANDS = 24
 STEPS, BEFORE = 70, 5
@@ -49,12 +50,12 @@ class TrackChange:
     found last. The weights are read from the disk here and never while it plays.
     """
 
-    levels: NDArray = field(default_factory=lambda: np.zeros((STEPS, BANDS), np.float32))
-    evidence: NDArray = field(default_factory=lambda: np.ones((STEPS, 4)))
-    seen: NDArray = field(default_factory=lambda: np.zeros((LOOKS, len(QUANTILES) * BANDS), np.float32))
+    levels: Array = field(default_factory=lambda: np.zeros((STEPS, BANDS), np.float32))
+    evidence: Array = field(default_factory=lambda: np.ones((STEPS, 4)))
+    seen: Array = field(default_factory=lambda: np.zeros((LOOKS, len(QUANTILES) * BANDS), np.float32))
     steps: int = 0
     found: int = -REST
-    weights: tuple[NDArray, ...] = field(default_factory=lambda: perceptron.weights("track_change.npz"))
+    weights: Weights = field(default_factory=lambda: perceptron.weights("track_change.npz"))
 
 
 def begin(state: TrackChange) -> None:
@@ -62,7 +63,7 @@ def begin(state: TrackChange) -> None:
     state.steps, state.found = 0, -REST
 
 
-def heard(state: TrackChange, levels: NDArray, loudest: float, likely: NDArray) -> float:
+def heard(state: TrackChange, levels: Array, loudest: float, likely: Array) -> float:
     """Take one step: levels (24,) of the bands, the loudest lately, likely (4,).
 
     Returns how likely it is that another record was cut in within the last STEPS steps, at least a half; 0
@@ -100,18 +101,19 @@ def log_odds(state: TrackChange, look: int) -> float:
     return float(answers[1] - answers[0])
 
 
-def lately(state: TrackChange) -> NDArray:
+def lately(state: TrackChange) -> Array:
     """The evidence (STEPS, 4) of the last STEPS steps, the oldest first."""
     return np.roll(state.evidence, -(state.steps % STEPS), axis=0)
 
 
-def quantiles(levels: NDArray) -> NDArray:
+def quantiles(levels: Array) -> Array:
     """The QUANTILES of levels (steps, 24), in any order, of every band, the lower of two; shape (72,)."""
-    return np.sort(levels, axis=0)[(QUANTILES * (len(levels) - 1)).astype(int)].ravel()
+    found: Array = np.sort(levels, axis=0)[(QUANTILES * (len(levels) - 1)).astype(int)].ravel()
+    return found
 
 
 @njit(cache=True)
-def features(stretches: NDArray) -> NDArray:
+def features(stretches: Array) -> Array:
     """What the network sees of the quantiles (BEFORE + 1, 72) of the last stretch and of those before, the
     latest first: (FEATURES,) float32.
     """
@@ -136,9 +138,7 @@ def features(stretches: NDArray) -> NDArray:
 
 
 @njit(cache=True)
-def _keep(
-    kept: NDArray, evidence: NDArray, place: int, levels: NDArray, floor: float, likely: NDArray
-) -> None:
+def _keep(kept: Array, evidence: Array, place: int, levels: Array, floor: float, likely: Array) -> None:
     """One step into both rings; compiled, as in numpy these few numbers cost more in calls than in
     arithmetic.
     """

@@ -9,10 +9,11 @@ The networks are multilayer perceptrons that see what those of ``drums`` see and
 """
 
 from numba import njit
-from numpy.typing import NDArray
 
+from fulgura.core.arrays import Array
 from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound.models import drums, perceptron
+from fulgura.core.sound.models.perceptron import Weights
 
 FEATURES = drums.FEATURES + drums.PAST * len(DRUMS)
 LIMIT = 8.0
@@ -20,7 +21,7 @@ LIMIT = 8.0
 
 
 @njit(cache=True)
-def look(features: NDArray, log_odds: NDArray, seen: NDArray) -> None:
+def look(features: Array, log_odds: Array, seen: Array) -> None:
     """Put together what the networks see, seen (FEATURES,) float32: features (120,) of ``drums`` and the log
     odds log_odds (PAST, 3), the latest first.
     """
@@ -34,22 +35,22 @@ def look(features: NDArray, log_odds: NDArray, seen: NDArray) -> None:
 
 @njit(cache=True)
 def judge(
-    features: NDArray,
-    log_odds: NDArray,
-    seen: NDArray,
-    w1: NDArray,
-    b1: NDArray,
-    w2: NDArray,
-    b2: NDArray,
-    w3: NDArray,
-    b3: NDArray,
-    verified: NDArray,
+    features: Array,
+    log_odds: Array,
+    seen: Array,
+    w1: Array,
+    b1: Array,
+    w2: Array,
+    b2: Array,
+    w3: Array,
+    b3: Array,
+    verified: Array,
 ) -> None:
     """The networks' mean log odds that what sounds like a drum is it, into verified (3,); seen is filled."""
     look(features, log_odds, seen)
     perceptron.ask(seen, w1, b1, w2, b2, w3, b3, verified)
 
 
-def weights() -> tuple[NDArray, ...]:
+def weights() -> Weights:
     """(w1, b1, w2, b2, w3, b3) as taught, float32; the first index of each is the network."""
     return perceptron.weights("verification.npz")

@@ -1,0 +1,1 @@
+"""The whole application started for tests and measurements, and a browser to look at it."""

@@ -1,0 +1,167 @@
+"""The application as ./fulgura starts it, over a fresh data folder."""
+
+import json
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, TypeVar
+
+import psutil
+from websockets.exceptions import WebSocketException
+from websockets.sync.client import connect
+
+from fulgura.core import wire
+from fulgura.folders import ROOT, Folders
+from fulgura.supervisor import child_environment
+
+PATIENCE = 4
+"""How many times longer than usual is waited: a host may lend its processors to others."""
+Result = TypeVar("Result")
+
+
+def free_port(kind: int = socket.SOCK_STREAM) -> int:
+    with socket.socket(socket.AF_INET, kind) as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+def wait_for(check: Callable[[], Result], seconds: float = 15.0, what: str = "it") -> Result:
+    """The first true result of a check, tried until then, or for longer where the host lends its processors
+    to others.
+    """
+    until = time.monotonic() + PATIENCE * seconds
+    while time.monotonic() < until:
+        try:
+            result = check()
+            if result:
+                return result
+        except (
+            OSError,
+            urllib.error.URLError,
+            KeyError,
+            IndexError,
+            AssertionError,
+            StopIteration,
+            psutil.Error,
+            WebSocketException,
+        ):
+            pass
+        time.sleep(0.05)
+    raise AssertionError(f"{what} did not happen within {seconds} s")
+
+
+@dataclass
+class Stack:
+    """The application as ./fulgura starts it."""
+
+    folders: Folders
+    port: int
+    node_port: int | None
+    process: subprocess.Popen
+    output: Path
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def call(
+        self, method: str, path: str, body: object = None, headers: dict | None = None
+    ) -> tuple[int, dict]:
+        """(status, JSON) of a call to the API."""
+        data = None if body is None else body if isinstance(body, bytes) else json.dumps(body).encode()
+        request = urllib.request.Request(
+            f"{self.url}/api/v1{path}",
+            data,
+            {"Content-Type": "application/json", **(headers or {})},
+            method=method,
+        )
+        try:
+            with urllib.request.urlopen(request, timeout=PATIENCE * 10) as response:
+                raw = response.read()
+                return response.status, json.loads(raw) if raw else {}
+        except urllib.error.HTTPError as error:
+            assert error.headers["content-type"].startswith("application/problem+json")
+            return error.code, json.loads(error.read())
+
+    def show(self) -> dict:
+        return self.call("GET", "/show")[1]
+
+    def set(self, path: str, value: object, name: str = "test") -> dict:
+        status, answer = self.call(
+            "POST", "/show/edits", {"edit": {"edit": "set", "path": path, "value": value}, "name": name}
+        )
+        assert status == 200, answer
+        return answer
+
+    def child(self, part: str) -> psutil.Process:
+        """The child whose command line holds a word."""
+        for child in psutil.Process(self.process.pid).children(recursive=True):
+            try:
+                if part in " ".join(child.cmdline()):
+                    return child
+            except psutil.Error:
+                continue  # It has just ended and waits to be taken note of.
+        raise AssertionError(f"no child process like {part}")
+
+    def lamp(self) -> list[int]:
+        """What the stand-in node read from the wire."""
+        with urllib.request.urlopen(
+            f"http://127.0.0.1:{self.node_port}/universes?count=3", timeout=5
+        ) as response:
+            rows = json.loads(response.read())
+        return rows[0]["channels"] if rows else []
+
+    def stop(self) -> int:
+        self.process.send_signal(signal.SIGINT)
+        return self.process.wait(40)
+
+
+def start_stack(data: Path, command: str = "demo") -> Stack:
+    """Start the application and wait until it says that it is ready."""
+    port, node_port = free_port(), free_port()
+    words = [sys.executable, "-m", "fulgura", command, "--port", str(port), "--data", str(data)]
+    if command == "demo":
+        words += ["--node-port", str(node_port), "--sacn-port", str(free_port(socket.SOCK_DGRAM))]
+    output = data.parent / f"{data.name}.log"
+    with open(output, "wb") as log:
+        process = subprocess.Popen(words, stdout=log, stderr=log, env=child_environment(), cwd=ROOT)
+    stack = Stack(Folders(data), port, node_port if command == "demo" else None, process, output)
+    try:
+        wait_for(lambda: "ready" in output.read_text() or process.poll() is not None, 90, "the start")
+        assert process.poll() is None, output.read_text()
+        wait_for(lambda: stack.call("GET", "/health")[1]["engine"], 20, "the engine's first frame")
+    except BaseException:
+        process.terminate()
+        process.wait(30)
+        raise
+    return stack
+
+
+def live(
+    stack: Stack, seconds: float, want: list[int], say: Sequence[str] = ()
+) -> tuple[list[wire.Packet], list[dict]]:
+    """Frames and news that a page gets in some seconds, longer where not one frame came that is wanted. say:
+    raw messages that it sends first.
+    """
+    packets: list[wire.Packet] = []
+    news: list[dict[str, Any]] = []
+    origin: Any = stack.url
+    with connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=origin) as socket:
+        for message in say:
+            socket.send(message)
+        socket.send(json.dumps({"want": want}))
+        until = time.monotonic() + seconds
+        while (left := until - time.monotonic()) > 0 or (want and not packets and left > -5):
+            heard = socket.recv(timeout=5)
+            if isinstance(heard, bytes):
+                packets.append(wire.decode(heard))
+            else:
+                news.append(json.loads(heard))
+    return packets, news
