@@ -4,15 +4,17 @@ import Toast from 'primevue/toast'
 import { useToast } from 'primevue/usetoast'
 import { computed, onMounted, ref, watch } from 'vue'
 import Current from './Current.vue'
-import PulseStrip from './PulseStrip.vue'
+import PulseStrip from './strip/PulseStrip.vue'
 import TrackSound from './hear/TrackSound.vue'
 import Welcome from './Welcome.vue'
-import { api } from './shared/api'
-import Carried from './shared/Carried.vue'
-import { connected, framesPerSecond, giveBack, greeted, state } from './shared/live'
-import ParameterPanel from './shared/ParameterPanel.vue'
-import { useShow } from './shared/show'
-import { COLUMNS, type Column } from './shared/columns'
+import { api } from './api/api'
+import Carried from './controls/Carried.vue'
+import { connected, framesPerSecond, giveBack, greeted, state } from './live/live'
+import ParameterPanel from './controls/ParameterPanel.vue'
+import { useShow } from './live/show'
+import KeysDialog from './controls/KeysDialog.vue'
+import { actOf, type Act } from './controls/keys'
+import { COLUMNS, type Column } from './columns'
 
 const show = useShow()
 const toast = useToast()
@@ -33,22 +35,19 @@ watch(
     notice && toast.add({ severity: 'warn', summary: notice.title, detail: notice.detail, life: 6000 }),
 )
 
+// What each key does stands in one table; what is done is said here.
+function act(what: Act): void {
+  if (what.startsWith('open ')) open.value = what.slice('open '.length) as Column
+  else if (what === 'undo' || what === 'redo') void show.step(what)
+  else if (what === 'keys') keys.value = true
+  else if (what === 'blackout') show.toggleBlackout()
+  else if (what === 'next-cue' && show.document?.cues?.length) api.recallCue().catch(show.complain)
+}
 useEventListener('keydown', (event: KeyboardEvent) => {
-  const typing = [HTMLInputElement, HTMLSelectElement, HTMLTextAreaElement].some(
-    (kind) => event.target instanceof kind,
-  )
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing) {
-    event.preventDefault()
-    void show.step(event.shiftKey ? 'redo' : 'undo')
-  }
-  if (typing || event.ctrlKey || event.metaKey || event.altKey) return
-  const column = COLUMNS.find((one) => one.key === event.key)
-  if (column) open.value = column.id
-  if (event.key === '?') keys.value = !keys.value
-  if (event.key.toLowerCase() === 'b' && show.document)
-    show.set('/blackout', !show.document.blackout, 'Blackout')
-  if (event.key.toLowerCase() === 'g' && !event.repeat && show.document?.cues?.length)
-    api.recallCue().catch(show.complain)
+  const what = actOf(event)
+  if (!what) return
+  event.preventDefault()
+  act(what)
 })
 
 // Esc held hands everything back: routes let go, smoothly, and every value is the hand's again.
@@ -79,11 +78,11 @@ const health = computed(() => {
   if (!connected.value) return { bad: true, text: 'The desk is cut off and tries again. The show goes on.' }
   if (!state.value.engine)
     return { bad: true, text: 'The engine is being started again. Your edits are kept.' }
-  if (!state.value.saved)
-    return {
-      bad: true,
-      text: `${state.value.trouble} The show goes on; ${state.value.unsaved} ${state.value.unsaved === 1 ? 'edit waits' : 'edits wait'} to be saved.`,
-    }
+  if (!state.value.saved) {
+    const { fault, unsaved } = state.value
+    const waiting = unsaved === 1 ? 'edit waits' : 'edits wait'
+    return { bad: true, text: `${fault?.text} The show goes on; ${unsaved} ${waiting} to be saved.` }
+  }
   return { bad: false, text: 'all saved' }
 })
 </script>
@@ -102,11 +101,7 @@ const health = computed(() => {
       <span v-for="column in COLUMNS" :key="column.id"
         ><kbd>{{ column.key }}</kbd> {{ column.title }}</span
       >
-      <span><kbd>?</kbd> keys</span>
-      <span v-if="keys" class="keys"
-        >Ctrl+Z undo · Ctrl+Shift+Z redo · B blackout · G next cue · Esc held: hand back · on a value: arrows
-        move it, F held freezes it, W says why it does not move, Backspace its default</span
-      >
+      <button class="button plain keys" @click="keys = true"><kbd>?</kbd> keys</button>
       <span class="grow" />
       <TrackSound v-if="show.document" />
       <span :class="{ bad: health.bad }" role="status" class="health">{{ health.text }}</span>
@@ -115,6 +110,7 @@ const health = computed(() => {
     <p v-if="escaping" class="escaping" role="status">Keep holding Esc: everything goes back to your hand.</p>
     <ParameterPanel v-if="show.document" @open="(column) => (open = column)" />
     <Carried />
+    <KeysDialog v-model="keys" />
     <Toast position="bottom-left" />
   </div>
 </template>
@@ -139,17 +135,10 @@ footer {
   white-space: nowrap;
   overflow: hidden;
 }
-kbd {
-  font:
-    12px 'JetBrains Mono Variable',
-    monospace;
-  border: 1px solid var(--edge);
-  border-radius: 4px;
-  padding: 1px 6px;
-  color: var(--text);
-}
 .keys {
-  color: var(--text);
+  padding: 0 4px;
+  font-size: 13px;
+  color: var(--soft);
 }
 .escaping {
   position: fixed;

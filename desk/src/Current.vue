@@ -8,7 +8,7 @@ import PictureColumn from './picture/PictureColumn.vue'
 import PictureSpine from './picture/PictureSpine.vue'
 import RouteColumn from './route/RouteColumn.vue'
 import RouteSpine from './route/RouteSpine.vue'
-import { COLUMNS, type Column } from './shared/columns'
+import { COLUMNS, type Column } from './columns'
 
 const open = defineModel<Column>('open', { required: true })
 const wide = { hear: HearColumn, route: RouteColumn, picture: PictureColumn, lights: LightsColumn }

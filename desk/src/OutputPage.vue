@@ -6,9 +6,8 @@ import PictureView from './picture/PictureView.vue'
 const hint = ref(true)
 const lock = useWakeLock()
 const fill = (): void => {
-  document.fullscreenElement
-    ? void document.exitFullscreen()
-    : void document.documentElement.requestFullscreen()
+  if (document.fullscreenElement) void document.exitFullscreen()
+  else void document.documentElement.requestFullscreen()
 }
 useEventListener('keydown', (event: KeyboardEvent) => {
   if (event.key.toLowerCase() === 'f') fill()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { api, type ShowSummary } from './shared/api'
-import { useShow } from './shared/show'
+import { api, type ShowSummary } from './api/api'
+import { useShow } from './live/show'
 
 defineProps<{ closable: boolean }>()
 const emit = defineEmits<{ close: [] }>()

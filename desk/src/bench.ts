@@ -1,7 +1,7 @@
 // What the bench and the parity test drive: the page's executor without the desk around it.
-import type { Plan } from './shared/api'
+import type { Plan } from './api/api'
 import { Executor } from './picture/executor'
-import { decode } from './shared/wire'
+import { decode } from './live/wire'
 
 const bytes = (text: string): ArrayBuffer => Uint8Array.from(atob(text), (c) => c.charCodeAt(0)).buffer
 

@@ -1,15 +1,15 @@
 import '@fontsource-variable/atkinson-hyperlegible-next'
 import '@fontsource-variable/jetbrains-mono'
 import 'primeicons/primeicons.css'
-import './shared/desk.css'
+import './desk.css'
 import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
 import ToastService from 'primevue/toastservice'
 import Tooltip from 'primevue/tooltip'
 import { createApp } from 'vue'
 import App from './App.vue'
-import { connect } from './shared/live'
-import { installTokens, theme } from './shared/tokens'
+import { connect } from './live/live'
+import { installTokens, theme } from './tokens'
 
 installTokens()
 document.documentElement.classList.add('dark')

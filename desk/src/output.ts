@@ -2,7 +2,7 @@
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import OutputPage from './OutputPage.vue'
-import { connect } from './shared/live'
+import { connect } from './live/live'
 
 createApp(OutputPage).use(createPinia()).mount('#app')
 connect()

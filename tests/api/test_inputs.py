@@ -66,6 +66,12 @@ def gallery(tmp_path_factory):
     started.stop()
 
 
+def said(stack) -> str:
+    """What is said to be wrong with the main input."""
+    fault = state(stack)["inputs"]["main"]["fault"]
+    return fault["text"] if fault else ""
+
+
 def row(demo, place=0, count=17):
     return live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][
         place * count : (place + 1) * count
@@ -82,16 +88,10 @@ def test_a_device_of_the_machine_is_heard_and_taken_back_when_it_was_gone(galler
     routes = stack.show()["document"]["routes"]
     box.plugged.clear()
     wait_for(
-        lambda: (
-            "gallery-box is not there" in state(stack)["inputs"]["main"]["trouble"] and row(stack)[0] < -60
-        ),
-        10,
-        "word of it, and rest",
+        lambda: "gallery-box is not there" in said(stack) and row(stack)[0] < -60, 10, "word of it, and rest"
     )
     box.plugged.set()
-    wait_for(
-        lambda: row(stack)[0] > -20 and not state(stack)["inputs"]["main"]["trouble"], 15, "its coming back"
-    )
+    wait_for(lambda: row(stack)[0] > -20 and not said(stack), 15, "its coming back")
     assert stack.show()["document"]["routes"] == routes
     assert stack.call("GET", "/health")[1]["engine"]
 
@@ -109,7 +109,7 @@ def test_a_device_that_never_was_is_named(gallery):
     stack, _ = gallery
     stack.set("/inputs/main/device/device", "Nobody's box")
     stack.set("/inputs/main/use", "device")
-    wait_for(lambda: "Nobody's box is not there" in state(stack)["inputs"]["main"]["trouble"], 10, "its name")
+    wait_for(lambda: "Nobody's box is not there" in said(stack), 10, "its name")
 
 
 def test_two_inputs_are_open_at_once_and_each_is_heard_alone(demo):
@@ -203,6 +203,6 @@ def test_a_track_is_trimmed_to_its_beat(demo):
 def test_a_recording_that_cannot_be_taken_in_waits_and_is_told_of(demo):
     left = demo.folders.tracks / "Broken.recorded"
     left.write_bytes(b"not sound")
-    wait_for(lambda: "Broken" in state(demo)["library_trouble"], 10, "word of it")
+    wait_for(lambda: "Broken" in state(demo)["library_fault"]["text"], 10, "word of it")
     assert left.exists()
     left.unlink()

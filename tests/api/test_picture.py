@@ -44,6 +44,24 @@ def test_a_look_and_a_layer_have_small_pictures_drawn_in_python(demo):
     )
 
 
+def test_a_kind_has_a_small_picture_that_moves(demo):
+    kind, data = wait_for(
+        lambda: (found := fetch(demo, "/kinds/effect/feedback/picture"))[1] and found, 60, "the drawing"
+    )
+    picture = Image.open(io.BytesIO(data))
+    assert kind == "image/webp" and picture.size == (160, 90) and picture.n_frames > 10
+    assert demo.call("GET", "/kinds/effect/nothing/picture")[0] == 404
+    assert demo.call("GET", "/kinds/shaper/smooth/picture")[0] == 404
+
+
+def test_the_demos_small_pictures_are_there_before_anybody_asks(demo):
+    looks = [(f"/looks/{one['id']}/thumbnail", one["layers"]) for one in demo.show()["document"]["looks"]]
+    paths = [path for path, _ in looks]
+    paths += [f"{path}?layer={layer['id']}" for path, layers in looks for layer in layers]
+    missing = [path for path in paths if not fetch(demo, path)[1]]
+    assert missing == []
+
+
 def test_fixed_pictures_are_the_same_in_every_process(demo):
     kind, data = fetch(demo, f"/images/{glyphs.KEY}")
     assert kind == "application/octet-stream" and data == texels(glyphs.KEY)
@@ -191,8 +209,8 @@ def test_what_is_no_film_is_refused_and_one_that_is_broken_off_leaves_nothing(de
             f" {len(film)}\r\n\r\n".encode()
             + film
         )
-        wait_for(lambda: 0.0 < demo.call("GET", "/health")[1]["taking"]["Long"] < 1.0, 20, "its progress")
-    wait_for(lambda: demo.call("GET", "/health")[1]["taking"] == {}, 20, "its end")
+        wait_for(lambda: 0.0 < demo.call("GET", "/health")[1]["importing"]["Long"] < 1.0, 20, "its progress")
+    wait_for(lambda: demo.call("GET", "/health")[1]["importing"] == {}, 20, "its end")
     wait_for(
         lambda: not [one for one in demo.folders.pictures.iterdir() if one.suffix in (".part", ".new")],
         10,

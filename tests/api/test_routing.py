@@ -48,7 +48,7 @@ def test_a_range_is_fitted_to_what_came(demo):
     )
 
 
-def test_a_mover_moves_and_a_wrong_one_is_named(demo):
+def test_a_modulator_moves_and_a_wrong_one_is_named(demo):
     assert demo.call("POST", "/modulators", {"kind": "nothing"})[0] == 422
     modulator = demo.call("POST", "/modulators", {"kind": "formula", "name": "Both"})[1]["id"]
     demo.call("POST", "/routes", {"signal": f"modulator-{modulator}", "targets": ["ring.width"]})
@@ -67,9 +67,9 @@ def test_a_mover_moves_and_a_wrong_one_is_named(demo):
     assert len(seen) > 1
 
 
-def test_values_are_held_and_given_back_over_the_live_socket(demo):
+def test_values_are_overridden_and_released_over_the_live_socket(demo):
     with connect(f"ws://127.0.0.1:{demo.port}/api/v1/live", origin=demo.url) as socket:
-        socket.send('{"hold": "ring.radius", "value": 1.25}')
+        socket.send('{"override": "ring.radius", "value": 1.25}')
         wait_for(lambda: values(demo)["ring.radius"] == 1.25, 5, "the held value")
         wait_for(
             lambda: (
@@ -80,36 +80,36 @@ def test_values_are_held_and_given_back_over_the_live_socket(demo):
             "word of the hand",
         )
         for nonsense in (
-            '{"hold": "gone.x", "value": 1}',
-            '{"hold": "ring.radius", "value": "much"}',
-            '{"hold": 7}',
-            '{"give_back": 3}',
-            '{"hold": "ring.tint", "value": 2}',
+            '{"override": "gone.x", "value": 1}',
+            '{"override": "ring.radius", "value": "much"}',
+            '{"override": 7}',
+            '{"release": 3}',
+            '{"override": "ring.tint", "value": 2}',
         ):
             socket.send(nonsense)
-        socket.send('{"give_back": "", "glide_ms": 50}')
+        socket.send('{"release": "", "glide_ms": 50}')
         wait_for(lambda: values(demo)["ring.radius"] < 1.0, 5, "its way back")
     assert demo.call("GET", "/health")[1]["engine"]
 
 
 def test_presets_over_the_api(demo):
-    status, made = demo.call("POST", "/presets", {"scope": "part", "place": "feedback", "name": "Deep"})
+    status, made = demo.call("POST", "/presets", {"scope": "part", "address": "feedback", "name": "Deep"})
     assert status == 201
-    rows = demo.call("GET", "/presets?scope=part&place=feedback")[1]
+    rows = demo.call("GET", "/presets?scope=part&address=feedback")[1]
     assert [(row["name"], row["chosen"]) for row in rows] == [("Hand only", False), ("Deep", True)]
     demo.set("/looks/lantern-tunnel/layers/lantern/effects/feedback/values/fade", 0.1)
-    assert demo.call("GET", "/presets?scope=part&place=feedback")[1][1]["changed"]
+    assert demo.call("GET", "/presets?scope=part&address=feedback")[1][1]["changed"]
     assert demo.call("POST", f"/presets/{made['id']}/recall", {"glide_ms": 1500})[0] == 200
     # The value in the document is there at once; the live one is on its way.
     assert demo.show()["document"]["looks"][0]["layers"][0]["effects"][0]["values"]["fade"] == 0.9
     wait_for(lambda: values(demo)["feedback.fade"] == pytest.approx(0.9), 5, "the glide's end")
     assert demo.call("POST", "/presets/none/recall", {})[0] == 422
-    assert demo.call("POST", f"/presets/{made['id']}/recall", {"place": "ring"})[0] == 422
+    assert demo.call("POST", f"/presets/{made['id']}/recall", {"address": "ring"})[0] == 422
     assert demo.call("DELETE", f"/presets/{made['id']}")[0] == 200
 
 
 def test_a_glide_is_a_glide(demo):
-    demo.call("POST", "/presets", {"scope": "parameter", "place": "ring.sides", "name": "Eight"})
+    demo.call("POST", "/presets", {"scope": "parameter", "address": "ring.sides", "name": "Eight"})
     preset = demo.call("GET", "/presets")[1][-1]["id"]
     demo.set("/looks/lantern-tunnel/layers/lantern/source/values/sides", 3.0)
     wait_for(lambda: values(demo)["ring.sides"] == 3.0, 5, "three sides")

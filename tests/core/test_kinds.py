@@ -6,6 +6,9 @@ from fulgura.core.kinds.drawn import Effect
 from fulgura.core.kinds.parameters import Number, param
 from fulgura.core.kinds.registry import FAMILIES
 from fulgura.core.kinds.shaper import Shaper
+from fulgura.core.performer import Performer
+from fulgura.core.show.kind_looks import FAMILIES as LOOKED_AT
+from fulgura.core.show.kind_looks import kind_show
 from fulgura.core.show.looks import Layer
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Route
@@ -72,3 +75,16 @@ def test_every_kind_is_found_under_its_own_name():
     for name, family in FAMILIES.items():
         for kind_name, kind in family.kinds.items():
             assert kind.family == name and kind.kind_name() == kind_name
+
+
+@pytest.mark.parametrize(("family", "kind"), [(f, k) for f, base in LOOKED_AT.items() for k in base.kinds])
+def test_every_source_and_effect_has_a_look_that_shows_it(family, kind):
+    show = kind_show(family, kind)
+    assert Performer(show).plan.passes and "shown" in {part.id for part in show.parts()}
+
+
+def test_a_kind_that_is_not_there_has_no_look():
+    with pytest.raises(KeyError):
+        kind_show("effect", "nothing")
+    with pytest.raises(KeyError):
+        kind_show("shaper", "smooth")

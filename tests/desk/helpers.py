@@ -13,3 +13,25 @@ def document(demo) -> dict:
 def open_column(page, key: str) -> None:
     page.keyboard.press(key)
     page.wait_for_timeout(300)
+
+
+def page_of(place):
+    return getattr(place, "page", place)
+
+
+def choose(place, label: str, option: str) -> None:
+    """Take an option of a list that opens, by its words."""
+    place.get_by_role("combobox", name=label, exact=True).click()
+    page_of(place).get_by_role("option", name=option, exact=True).click()
+
+
+def act(place, label: str, item) -> None:
+    """Do what a menu offers: a button opens it."""
+    place.get_by_role("button", name=label, exact=True).click()
+    page_of(place).get_by_role("menuitem", name=item).click()
+
+
+def choose_kind(place, label: str, kind: str) -> None:
+    """Take a source or an effect in the chooser that a button opens."""
+    place.get_by_role("button", name=label, exact=True).click()
+    page_of(place).locator(f".kind[data-kind={kind}]").click()

@@ -16,7 +16,7 @@ from fulgura.core.synthesis import kit
 from fulgura.demo.show import demo_show
 from harness.browser import CHROMIUM, drag, pace
 from harness.stack import wait_for
-from tests.desk.helpers import ROUTES, document, open_column
+from tests.desk.helpers import ROUTES, act, document, open_column
 
 
 def settled(page, read):
@@ -132,7 +132,7 @@ def test_a_new_route_is_made_and_shaped(page, demo):
     made = wait_for(lambda: document(demo)["routes"][ROUTES], 5, "the route")
     assert (made["signal"], made["targets"]) == ("hit-snare", ["ring.width"])
     # It is open at once, so that it can be shaped.
-    page.locator(f"[data-route={made['id']}]").get_by_label("Add a shaper").select_option("gate")
+    act(page.locator(f"[data-route={made['id']}]"), "Add a step…", re.compile("^Gate"))
     wait_for(
         lambda: [s["kind"] for s in document(demo)["routes"][ROUTES]["shapers"]] == ["pulse", "gate"],
         5,
@@ -185,7 +185,7 @@ def test_the_output_page_stays_in_step(page, demo, chromium):
     output = chromium.new_page(viewport={"width": 640, "height": 360})
     output.goto(f"{demo.url}/output")
     output.wait_for_selector("canvas")
-    demo.set("/blackout", False)
+    demo.set("/blackout", "off")
     shots = set()
     for _ in range(6):
         shots.add(output.locator("canvas").screenshot())

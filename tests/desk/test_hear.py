@@ -11,6 +11,7 @@ from playwright.sync_api import expect
 
 from harness.browser import drag
 from harness.stack import PATIENCE, wait_for
+from tests.desk.helpers import act, choose
 
 
 @pytest.fixture
@@ -74,7 +75,7 @@ def test_a_band_is_made_named_placed_and_removed(demo, hear):
 
 def test_a_set_of_eight_bands_fits_the_score(demo, hear):
     open_panel(hear, "Bands")
-    hear.get_by_label("Sets of bands").select_option("Eight octaves")
+    act(hear, "Sets of bands…", "Eight octaves")
     expect(hear.locator(".rail")).to_have_count(8, timeout=30_000)
     boxes = [rail.bounding_box() for rail in hear.locator(".rail").all()]
     column = hear.locator("[data-column=hear] aside").bounding_box()
@@ -123,7 +124,7 @@ def test_the_score_keeps_what_it_showed_when_its_place_changes(hear):
     hear.wait_for_timeout(400)
     assert lit() > 0.5 * before
     open_panel(hear, "Bands")
-    hear.get_by_label("Sets of bands").select_option("Eight octaves")
+    act(hear, "Sets of bands…", "Eight octaves")
     expect(hear.locator(".names strong")).to_have_count(6, timeout=30_000)
     hear.wait_for_timeout(400)
     assert lit() > 0.3 * before
@@ -135,7 +136,7 @@ def test_taps_hold_a_tempo_and_hearing_anew_lets_go(demo, hear):
         hear.locator(".tap").dispatch_event("pointerdown")
         hear.wait_for_timeout(500)
     wait_for(lambda: demo.show()["document"]["tempo"]["mode"] == "held", 5, "the held tempo")
-    hear.get_by_label("Mode").select_option("auto")
+    choose(hear, "Mode", "auto")
     hear.get_by_role("button", name="Now is the one").click()
     expect(hear.get_by_role("button", name="Hear it anew")).to_be_visible(timeout=30_000)
     hear.get_by_role("button", name="Hear it anew").click()
@@ -144,22 +145,22 @@ def test_taps_hold_a_tempo_and_hearing_anew_lets_go(demo, hear):
 
 def test_the_meter_changes_the_lamps_of_the_bar(demo, hear):
     open_panel(hear, "Beat")
-    hear.get_by_label("Meter").select_option("3/4")
+    choose(hear, "Meter", "3/4")
     expect(hear.locator(".strip .beat")).to_have_count(3, timeout=30_000)
 
 
 def test_only_a_one_that_is_sure_is_round(demo, hear):
     open_panel(hear, "Beat")
-    hear.get_by_label("Meter", exact=True).select_option("4/4")
+    choose(hear, "Meter", "4/4")
     expect(hear.locator(".strip .beat")).to_have_count(4)
     hear.get_by_role("button", name="Now is the one").click()
     expect(hear.get_by_text("The one is where you marked it")).to_be_visible()
     expect(hear.locator(".beats .one")).to_have_count(1)
     # Another meter is counted anew: nothing is known of its one yet.
-    hear.get_by_label("Meter", exact=True).select_option("3/4")
+    choose(hear, "Meter", "3/4")
     expect(hear.get_by_text("Which beat is the one is unsure")).to_be_visible()
     expect(hear.locator(".beats .one")).to_have_count(0)
-    hear.get_by_label("Meter", exact=True).select_option("4/4")
+    choose(hear, "Meter", "4/4")
 
 
 def test_a_held_tempo_that_does_not_fit_is_said_to(demo, hear):
@@ -186,7 +187,7 @@ def test_every_descriptor_has_a_live_trace(demo, hear):
 def test_a_track_is_added_drawn_and_its_stretch_dragged(demo, hear):
     sound = io.BytesIO()
     soundfile.write(sound, np.sin(np.arange(48_000 * 6) / 8) * 0.4, 48_000, format="WAV")
-    hear.get_by_test_id("add-track").set_input_files(
+    hear.get_by_label("Add a track").set_input_files(
         {"name": "Low Tide.wav", "mimeType": "audio/wav", "buffer": sound.getvalue()}
     )
     wait_for(
@@ -211,7 +212,7 @@ def test_a_track_is_added_drawn_and_its_stretch_dragged(demo, hear):
 
 
 def test_a_file_that_is_no_sound_is_refused_on_the_desk(hear):
-    hear.get_by_test_id("add-track").set_input_files(
+    hear.get_by_label("Add a track").set_input_files(
         {"name": "notes.wav", "mimeType": "audio/wav", "buffer": b"only words"}
     )
     expect(hear.get_by_text("That file cannot be played")).to_be_visible(timeout=30_000)
@@ -230,7 +231,7 @@ def test_one_more_input_is_opened_shown_named_and_closed(demo, hear):
         "the house band beside the track",
     )
     open_panel(hear, "Bands")
-    hear.get_by_label("Sets of bands").select_option("Five")
+    act(hear, "Sets of bands…", "Five")
     expect(hear.locator(".rail")).to_have_count(5, timeout=30_000)
     # Its own level, and its own hits, in its own score; the main input's stay as they were.
     open_panel(hear, "Level")
@@ -268,14 +269,14 @@ def test_the_track_is_trimmed_to_its_beat_and_what_is_heard_is_kept(demo, hear):
     hear.get_by_role("button", name="Trim to the beat").click()
     wait_for(lambda: demo.show()["document"]["inputs"][0]["track"]["loop_to_s"] > 30, 30, "the stretch")
     with hear.expect_download(timeout=60_000) as kept:
-        hear.get_by_label("Save what is heard").select_option("MIDI")
+        act(hear, "Save what is heard", "MIDI")
     assert kept.value.suggested_filename == "lamp-room.mid"
 
 
 def test_a_threshold_can_be_a_fixed_level(demo, hear):
     open_panel(hear, "Bands")
     expect(hear.locator("[data-parameter=sensitivity]")).to_be_visible()
-    hear.get_by_label("Threshold", exact=True).select_option("absolute")
+    choose(hear, "Threshold", "absolute")
     expect(hear.locator("[data-parameter=absolute_dbfs]")).to_be_visible(timeout=30_000)
     expect(hear.locator("[data-parameter=sensitivity]")).to_be_hidden()
     wait_for(lambda: demo.show()["document"]["hits"][0]["threshold"] == "absolute", 5, "the edit")

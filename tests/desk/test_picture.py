@@ -13,7 +13,7 @@ from playwright.sync_api import expect
 
 from harness.browser import CHROMIUM, drag
 from harness.stack import PATIENCE, wait_for
-from tests.desk.helpers import ROUTES, document, open_column
+from tests.desk.helpers import ROUTES, choose, choose_kind, document, open_column
 
 
 def layers(demo) -> list[dict]:
@@ -22,14 +22,14 @@ def layers(demo) -> list[dict]:
 
 def test_a_layer_is_made_blended_and_taken_away(page, demo):
     open_column(page, "3")
-    page.get_by_label("Add a layer", exact=True).select_option("spectrum")
+    choose_kind(page, "Add a layer", "spectrum")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
     row = page.locator(f"[data-layer={made['id']}]")
     row.get_by_role("button", name="screen 100 %").click()
-    page.locator("aside").get_by_label("Blend", exact=True).select_option("difference")
+    choose(page.locator("aside"), "Blend", "difference")
     wait_for(lambda: layers(demo)[1]["mix"]["values"]["blend"] == "difference", 5, "the blend")
     expect(row).to_contain_text("difference 100 %")
-    row.get_by_label("Add an effect to Spectrum").select_option("blur")
+    choose_kind(row, "Add an effect to Spectrum", "blur")
     wait_for(lambda: layers(demo)[1]["effects"][0]["kind"] == "blur", 5, "the effect")
     row.get_by_label("Hide Spectrum").click()
     wait_for(lambda: not layers(demo)[1]["visible"], 5, "the hiding")
@@ -42,7 +42,7 @@ def test_a_layer_is_made_blended_and_taken_away(page, demo):
 def test_layers_are_put_in_order_by_drag_and_by_keys(page, demo):
     open_column(page, "3")
     for source in ("shape", "waveform"):
-        page.get_by_label("Add a layer", exact=True).select_option(source)
+        choose_kind(page, "Add a layer", source)
         wait_for(
             lambda source=source: source in [one["source"]["kind"] for one in layers(demo)], 5, "the layer"
         )
@@ -150,11 +150,11 @@ def test_a_look_lies_beside_the_shown_one_and_is_mixed_by_hand(page, demo):
 
 def test_a_layer_is_masked_by_another_that_comes_one_frame_late_and_says_so(page, demo):
     open_column(page, "3")
-    page.get_by_label("Add a layer", exact=True).select_option("text")
+    choose_kind(page, "Add a layer", "text")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
     page.locator("[data-layer=lantern]").get_by_role("button", name="normal 100 %").click()
     page.locator("aside summary", has_text="Mask").click()
-    page.locator("aside [data-parameter=mask] select").select_option(made["id"])
+    choose(page.locator("aside"), "Mask", made["name"])
     wait_for(lambda: layers(demo)[0]["mix"]["values"]["mask"] == made["id"], 5, "the mask")
     expect(page.locator("aside [data-parameter=mask]")).to_contain_text("one frame late")
     page.locator(f"[data-layer={made['id']}]").get_by_label("Remove Text").click()
@@ -163,7 +163,7 @@ def test_a_layer_is_masked_by_another_that_comes_one_frame_late_and_says_so(page
 
 def test_an_own_shader_says_what_is_wrong_at_its_line_and_is_used_once_it_is_right(page, demo):
     open_column(page, "3")
-    page.get_by_label("Add a layer", exact=True).select_option("own-shader")
+    choose_kind(page, "Add a layer", "own-shader")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
     page.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Own shader", exact=True).click()
     text = page.get_by_label("Fragment shader")
@@ -179,14 +179,15 @@ def test_an_own_shader_says_what_is_wrong_at_its_line_and_is_used_once_it_is_rig
     text.press_sequentially("// g b 1")
     text.press("Control+z")
     expect(text).to_be_visible()
-    assert demo.show()["head"] == steps and not document(demo)["blackout"] and document(demo)["cue"] == "", (
+    now = document(demo)
+    assert demo.show()["head"] == steps and (now["blackout"], now["cue"]) == ("off", ""), (
         "what is typed into a text is no key of the desk"
     )
 
 
 def test_rings_are_fed_in_turn_by_hits(page, demo):
     open_column(page, "3")
-    page.get_by_label("Add a layer", exact=True).select_option("rings")
+    choose_kind(page, "Add a layer", "rings")
     part = wait_for(lambda: layers(demo)[1]["source"]["id"], 5, "the layer")
     targets = [f"{part}.level_{n}" for n in range(1, 6)]
     status, made = demo.call("POST", "/routes", {"signal": "hit-kick", "targets": targets})
@@ -203,7 +204,7 @@ def test_a_film_is_added_with_progress_and_shown(page, demo, tmp_path):
         check=True,
     )
     open_column(page, "3")
-    page.get_by_label("Add a layer", exact=True).select_option("clip")
+    choose_kind(page, "Add a layer", "clip")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
     page.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Clip", exact=True).click()
     page.locator("aside").get_by_label("Add a clip").set_input_files(tmp_path / "gulls.mp4")
@@ -238,7 +239,7 @@ def test_a_camera_is_seen_once_it_is_chosen_and_the_test_card_until_then(playwri
         view.goto(demo.url)
         view.wait_for_selector("[data-column]")
         open_column(view, "3")
-        view.get_by_label("Add a layer", exact=True).select_option("camera")
+        choose_kind(view, "Add a layer", "camera")
         made = wait_for(lambda: layers(demo)[1], 5, "the layer")
         view.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Camera", exact=True).click()
 
@@ -253,10 +254,10 @@ def test_a_camera_is_seen_once_it_is_chosen_and_the_test_card_until_then(playwri
             return colour.mean() > 30 and (colour[1] > 1.5 * max(colour[0], colour[2])) == green
 
         wait_for(lambda: seen(green=False), 10, "the test card")
-        view.locator("aside").get_by_label("Camera", exact=True).select_option("any")
+        choose(view.locator("aside"), "Camera", "this browser’s camera")
         wait_for(lambda: seen(green=True), 20, "the camera")
         assert view.get_by_role("alert").count() == 0
-        view.locator("aside").get_by_label("Camera", exact=True).select_option("")
+        choose(view.locator("aside"), "Camera", "none: the test card")
         wait_for(lambda: seen(green=False), 10, "the test card again")
     finally:
         browser.close()
@@ -264,10 +265,10 @@ def test_a_camera_is_seen_once_it_is_chosen_and_the_test_card_until_then(playwri
 
 def test_a_camera_that_is_refused_is_said_with_a_cure(page, demo):
     open_column(page, "3")
-    page.get_by_label("Add a layer", exact=True).select_option("camera")
+    choose_kind(page, "Add a layer", "camera")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
     page.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Camera", exact=True).click()
-    page.locator("aside").get_by_label("Camera", exact=True).select_option("any")
+    choose(page.locator("aside"), "Camera", "this browser’s camera")
     expect(page.locator("aside").get_by_role("alert")).to_contain_text("the test card is shown")
 
 

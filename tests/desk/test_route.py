@@ -9,7 +9,7 @@ from fulgura.core.wire import BlockId
 from fulgura.demo.show import gallery_show
 from harness.browser import pace
 from harness.stack import live, wait_for
-from tests.desk.helpers import ROUTES, document, open_column
+from tests.desk.helpers import ROUTES, act, document, open_column
 
 
 def value_of(demo, target: str) -> float:
@@ -102,7 +102,7 @@ def test_steps_are_saved_taken_and_their_users_follow(page, demo):
     third = page.locator("[data-route=r3]")
     third.scroll_into_view_if_needed()
     third.get_by_role("button", name="Steps").click()
-    third.get_by_label("Take saved steps").select_option(label="Soft")
+    act(third, "Take saved steps…", "Soft")
     wait_for(
         lambda: document(demo)["routes"][2]["shapers"] == document(demo)["routes"][0]["shapers"],
         5,
@@ -114,19 +114,19 @@ def test_steps_are_saved_taken_and_their_users_follow(page, demo):
     wait_for(lambda: document(demo)["routes"][0]["shapers"][1]["values"]["release"] == 900.0, 5, "its users")
 
 
-def test_a_mover_is_made_drawn_and_shows_what_is_wrong(page, demo):
+def test_a_modulator_is_made_drawn_and_shows_what_is_wrong(page, demo):
     open_column(page, "2")
     page.get_by_role("tab", name="Modulators").click()
     page.locator("button.button", has_text="Pattern").click()
     made = wait_for(lambda: document(demo)["modulators"][1], 5, "the pattern")
-    card = page.locator(f"[data-mover={made['id']}]")
+    card = page.locator(f"[data-modulator={made['id']}]")
     step = card.get_by_role("slider", name="Step 2")
     step.focus()
     page.keyboard.press("ArrowUp")
     wait_for(lambda: document(demo)["modulators"][1]["part"]["values"]["steps"][1] == 0.05, 5, "the step")
     page.locator("button.button", has_text="Expression").click()
     made = wait_for(lambda: document(demo)["modulators"][2], 5, "the expression")
-    card = page.locator(f"[data-mover={made['id']}]")
+    card = page.locator(f"[data-modulator={made['id']}]")
     words = card.get_by_label("Is", exact=True)
     words.fill("low + lwo")
     words.press("Enter")
@@ -161,9 +161,9 @@ def test_a_grabbed_value_follows_the_hand_and_goes_back(page, demo):
 
 def held(demo) -> list:
     return next(
-        row["data"]["held"]
+        row["data"]["overridden"]
         for row in live(demo, 0.6, [])[1][::-1]
-        if row["type"] == "state" and "held" in row["data"]
+        if row["type"] == "state" and "overridden" in row["data"]
     )
 
 

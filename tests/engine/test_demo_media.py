@@ -65,6 +65,7 @@ def test_every_file_of_the_demo_is_among_those_that_are_made():
     assert {str(file.relative_to(ready)) for file in ready.rglob("*") if file.is_file()} == {
         *demo.DRAWN,
         *(file for files in demo.COMPOSED.values() for file in files),
+        *(file for _, _, _, file in demo.small_pictures()),
     }
 
 

@@ -117,6 +117,21 @@ def test_sequence_counts_by_one_and_wraps(wire, output):
     assert all((b - a) % 256 == 1 for a, b in zip(numbers, numbers[1:]))
 
 
+def test_a_sequence_goes_on_through_every_change_of_the_show(wire, output):
+    """One sequence a universe for a source's life (ANSI E1.31, 6.7.2, from memory): a receiver takes one that
+    begins anew for packets that were lost.
+    """
+    port = wire.getsockname()[1]
+    output.send({7: levels(1)}, 0.0)
+    output.configure(LightOutput(port=port, priority=50), {7})
+    output.send({7: levels(2)}, 1.0)
+    output.configure(LightOutput(port=port, priority=50), {8})
+    output.configure(LightOutput(port=port, priority=50), {7})
+    output.send({7: levels(3)}, 2.0)
+    numbers = [raw[111] for raw in (wire.recv(2048) for _ in range(6)) if raw[113:115] == b"\0\7"]
+    assert numbers == [1, 2, 3, 4, 5, 6], "frames and the three packets that end it count alike"
+
+
 def test_a_universe_that_ends_is_terminated_three_times(wire, output):
     output.send({7: levels(1)}, 0.0)
     output.close()

@@ -114,9 +114,7 @@ def test_edits_go_on_while_the_database_is_away_and_are_saved_when_it_is_back(da
     for i in range(10):
         opened.edit(SetValue(path=WIDTH, value=0.1 + i / 100), f"edit {i}")
     assert not opened.saver.wait(1.5)
-    assert opened.saver.fault and opened.show.looks[0].layers[0].source.values["width"] == pytest.approx(
-        0.19
-    )
+    assert opened.saver.fault and opened.show.looks[0].layers[0].source.values["width"] == pytest.approx(0.19)
     assert database.folders.unsaved.exists()
     # The web process dies too: a new one finds what waited on disk, and saves it once the database is back.
     opened.saver.stop = True

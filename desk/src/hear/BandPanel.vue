@@ -1,12 +1,14 @@
 <script setup lang="ts">
 // One band at a time: its name, place, gain and times, and the detectors that show their hits in its lane.
 import { computed, onMounted, ref } from 'vue'
-import { api, type Band, type HitSetting } from '../shared/api'
-import { layout } from '../shared/live'
-import Field from '../shared/Field.vue'
-import ParameterControl from '../shared/ParameterControl.vue'
-import { useShow } from '../shared/show'
-import { signalColour } from '../shared/tokens'
+import { api, type Band, type HitSetting } from '../api/api'
+import { layout } from '../live/live'
+import ActMenu from '../controls/ActMenu.vue'
+import TabRow from '../controls/TabRow.vue'
+import Field from '../controls/Field.vue'
+import ParameterControl from '../controls/ParameterControl.vue'
+import { useShow } from '../live/show'
+import { signalColour } from '../tokens'
 
 const chosen = defineModel<string>({ required: true })
 defineProps<{ finding: boolean }>()
@@ -18,9 +20,9 @@ const hits = computed(() => (show.document?.hits ?? []).filter((one) => one.band
 const own = computed(() => layout.value?.hits.some((one) => one.listens === band.value?.id) ?? false)
 const colour = (id: string): string => signalColour(show.signals.get(`band-${id}`))
 const bandParameters = computed(() =>
-  (show.kind('band')?.parameters ?? []).filter((one) => one.unit !== 'Hz'),
+  (show.kind('listening', 'band')?.parameters ?? []).filter((one) => one.unit !== 'Hz'),
 )
-const hitParameters = (hit: HitSetting) => show.parametersOf('hit-setting', hit)
+const hitParameters = (hit: HitSetting) => show.parametersOf(show.kind('listening', 'hit-setting'), hit)
 const presets = ref<string[]>([])
 onMounted(async () => {
   presets.value = await api.bandPresets().catch(() => [])
@@ -42,13 +44,14 @@ async function remove(one: Band): Promise<void> {
     show.complain(error)
   }
 }
-function takeSet(event: Event): void {
-  const box = event.target as HTMLSelectElement
-  if (box.value) api.takeBandPreset(show.input!.id, box.value).catch(show.complain)
-  box.value = ''
+function takeSet(name: string): void {
+  api.takeBandPreset(show.input!.id, name).catch(show.complain)
+}
+function rename(text: string): void {
+  if (text) show.set(`/bands/${band.value!.id}/name`, text, 'Band name')
 }
 const octaves = (one: Band): string => Math.log2((one.high_hz ?? 1) / (one.low_hz ?? 1)).toFixed(1)
-const limits = (name: string) => show.kind('band')?.parameters.find((one) => one.name === name)
+const limits = (name: string) => show.kind('listening', 'band')?.parameters.find((one) => one.name === name)
 function place(one: Band, name: 'low_hz' | 'high_hz', text: string): void {
   const hz = Number(text)
   if (Number.isFinite(hz))
@@ -59,20 +62,14 @@ defineExpose({ add })
 
 <template>
   <div class="card">
-    <div class="chips" role="tablist" aria-label="Band">
-      <button
-        v-for="one in bands"
-        :key="one.id"
-        class="button"
-        role="tab"
-        :aria-selected="one.id === band?.id"
-        :class="{ chosen: one.id === band?.id }"
-        :style="{ color: colour(one.id) }"
-        @click="chosen = one.id"
-      >
-        {{ one.name }}
-      </button>
-    </div>
+    <TabRow
+      v-if="bands.length"
+      loose
+      :value="band?.id ?? ''"
+      :tabs="bands.map((one) => ({ value: one.id, label: one.name, colour: colour(one.id) }))"
+      label="Band"
+      @choose="(id) => (chosen = id)"
+    />
     <div class="pair">
       <button class="button" aria-label="New band" @click="add(300, 1200)">
         <i class="pi pi-plus" />Band
@@ -81,18 +78,13 @@ defineExpose({ add })
         <i class="pi pi-search" />Find it
       </button>
     </div>
-    <select class="button" aria-label="Sets of bands" @change="takeSet">
-      <option value="">Sets of bands…</option>
-      <option v-for="name in presets" :key="name">{{ name }}</option>
-    </select>
+    <ActMenu
+      title="Sets of bands…"
+      :options="presets.map((one) => ({ value: one, label: one }))"
+      @choose="takeSet"
+    />
     <template v-if="band">
-      <Field
-        :key="band.id + 'n'"
-        :value="band.name"
-        label="Name"
-        wide
-        @change="(text) => text && show.set(`/bands/${band!.id}/name`, text, 'Band name')"
-      />
+      <Field :key="band.id + 'n'" :value="band.name" label="Name" wide @change="rename" />
       <div class="row edges">
         <Field
           :key="band.id + 'l'"
@@ -155,20 +147,6 @@ defineExpose({ add })
   display: flex;
   flex-direction: column;
   gap: 6px;
-}
-.chips {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 5px;
-}
-.chips .button {
-  flex: 1 0 auto;
-  justify-content: center;
-  padding: 0 8px;
-}
-.chosen {
-  border-color: currentColor;
-  background: var(--ground);
 }
 .pair {
   display: flex;

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 // The beat in the performer's hand: tap it, hold it, let it run on, halve, double, nudge, mark the one.
 import { computed, ref } from 'vue'
-import { api, type BeatTurn } from '../shared/api'
-import { state } from '../shared/live'
-import ParameterControl from '../shared/ParameterControl.vue'
-import { useShow } from '../shared/show'
+import { api, type BeatTurn } from '../api/api'
+import { state } from '../live/live'
+import ParameterControl from '../controls/ParameterControl.vue'
+import { useShow } from '../live/show'
 
 const show = useShow()
 const tempo = computed(() => show.document!.tempo!)
-const parameters = computed(() => show.parametersOf('tempo-setting', tempo.value))
+const parameters = computed(() => show.parametersOf(show.kind('listening', 'tempo-setting'), tempo.value))
 const hand = computed(() => state.value.beat)
 const taps = ref(0)
 const turn = (what: BeatTurn['what'], milliseconds = 0): void => {
@@ -35,13 +35,11 @@ const SAYS = computed(
       locked: 'The beat runs on by itself, whatever is heard.',
     })[tempo.value.mode ?? 'auto'],
 )
-const ONE_SAYS = computed(() =>
-  hand.value?.marked
-    ? 'The one is where you marked it.'
-    : hand.value?.one_sure
-      ? 'The one is heard.'
-      : 'Which beat is the one is unsure: press "Now is the one" on it.',
-)
+const ONE_SAYS = computed(() => {
+  if (hand.value?.marked) return 'The one is where you marked it.'
+  if (hand.value?.downbeat_sure) return 'The one is heard.'
+  return 'Which beat is the one is unsure: press "Now is the one" on it.'
+})
 </script>
 
 <template>
@@ -72,7 +70,7 @@ const ONE_SAYS = computed(() =>
         10 ms<i class="pi pi-angle-right" />
       </button>
     </div>
-    <button class="button" :class="{ on: hand?.marked }" @click="turn('one')">Now is the one</button>
+    <button class="button" :class="{ on: hand?.marked }" @click="turn('downbeat')">Now is the one</button>
     <button
       v-if="hand && (hand.marked || hand.leaned || hand.nudged_ms)"
       class="button"

@@ -1,24 +1,35 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { api } from '../shared/api'
-import { hertz } from '../shared/format'
-import { layout, state } from '../shared/live'
-import { useShow } from '../shared/show'
-import { signalColour } from '../shared/tokens'
+import { api } from '../api/api'
+import { hertz } from '../controls/format'
+import TabRow from '../controls/TabRow.vue'
+import { layout, state } from '../live/live'
+import { useShow } from '../live/show'
+import { signalColour } from '../tokens'
 import BandPanel from './BandPanel.vue'
 import BeatPanel from './BeatPanel.vue'
 import InputPanel from './InputPanel.vue'
 import LevelPanel from './LevelPanel.vue'
 import MorePanel from './MorePanel.vue'
-import Score from './Score.vue'
+import Score from './score/Score.vue'
 
 const show = useShow()
 const why = ref('')
 const chosen = ref('low')
 const finding = ref(false)
 const panel = ref<InstanceType<typeof BandPanel>>()
-const PANELS = ['Input', 'Level', 'Bands', 'Beat', 'More'] as const
-const open = ref<(typeof PANELS)[number]>('Input')
+const PANELS = (['Input', 'Level', 'Bands', 'Beat', 'More'] as const).map((one) => ({
+  value: one,
+  label: one,
+}))
+const open = ref<(typeof PANELS)[number]['value']>('Input')
+const inputs = computed(() =>
+  (show.document?.inputs ?? []).map((one) => ({
+    value: one.id,
+    label: one.name,
+    warning: state.value.inputs?.[one.id]?.fault ? 'no sound' : '',
+  })),
+)
 const bands = computed(() => show.document?.bands?.filter((one) => one.input === show.input?.id) ?? [])
 const band = computed(() => bands.value.find((one) => one.id === chosen.value) ?? bands.value[0])
 // A detector that looks set wrongly is spoken of while nothing else is.
@@ -56,19 +67,7 @@ function take(id: string): void {
     >
     <span class="soft">last 8 s</span>
     <span class="grow" />
-    <div class="row panels" role="tablist" aria-label="What to set">
-      <button
-        v-for="name in PANELS"
-        :key="name"
-        class="button"
-        role="tab"
-        :aria-selected="open === name"
-        :class="{ on: open === name }"
-        @click="open = name"
-      >
-        {{ name }}
-      </button>
-    </div>
+    <TabRow :value="open" :tabs="PANELS" label="What to set" @choose="(to) => (open = to)" />
   </div>
   <div class="body">
     <Score
@@ -82,28 +81,15 @@ function take(id: string): void {
       @choose="take"
     />
     <aside class="scroll">
-      <div
-        v-if="(show.document?.inputs?.length ?? 0) > 1"
-        class="row inputs"
-        role="tablist"
-        aria-label="Which input"
-      >
-        <button
-          v-for="one in show.document!.inputs"
-          :key="one.id"
-          class="button"
-          role="tab"
-          :aria-selected="one.id === show.input?.id"
-          :class="{ on: one.id === show.input?.id }"
-          @click="show.chosenInput = one.id"
-        >
-          <i
-            v-if="state.inputs?.[one.id]?.trouble"
-            class="pi pi-exclamation-triangle"
-            aria-label="no sound"
-          />{{ one.name }}
-        </button>
-      </div>
+      <TabRow
+        v-if="inputs.length > 1"
+        class="inputs"
+        loose
+        :value="show.input?.id ?? ''"
+        :tabs="inputs"
+        label="Which input"
+        @choose="(to) => (show.chosenInput = to)"
+      />
       <InputPanel v-if="open === 'Input'" />
       <LevelPanel v-else-if="open === 'Level'" />
       <BandPanel
@@ -135,20 +121,7 @@ function take(id: string): void {
   margin-bottom: 4px;
 }
 .inputs {
-  flex-wrap: wrap;
-  gap: 5px;
   margin-bottom: 8px;
-}
-.inputs .button {
-  flex: 1 0 auto;
-  justify-content: center;
-  padding: 0 8px;
-}
-.panels {
-  gap: 6px;
-}
-.panels .button {
-  padding: 0 10px;
 }
 .body {
   flex: 1;

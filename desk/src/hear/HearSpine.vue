@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // Each band's level as an upright bar with its hits above: the same truth as the open column, in little.
 import { computed, ref } from 'vue'
-import { layout, useFrames } from '../shared/live'
-import { useShow } from '../shared/show'
-import { pick } from '../shared/carry'
-import { signalColour } from '../shared/tokens'
-import { Block, type Packet } from '../shared/wire'
+import { layout } from '../live/live'
+import { useFrames } from '../live/useFrames'
+import { useShow } from '../live/show'
+import { pick } from '../controls/carry'
+import { signalColour } from '../tokens'
+import { Block, type Packet } from '../live/wire'
 
 const show = useShow()
 const bars = ref<HTMLElement[]>([])

@@ -1,17 +1,20 @@
 <script setup lang="ts">
 // How loud it is, and what keeps it there: loudness, following, the floor, and which channels are heard.
 import { computed, ref } from 'vue'
-import { api } from '../shared/api'
-import { state, statusOf, useFrames } from '../shared/live'
-import LearnFader from '../shared/LearnFader.vue'
-import ParameterControl from '../shared/ParameterControl.vue'
-import { useShow } from '../shared/show'
-import { Block, Status, type Packet } from '../shared/wire'
+import { api } from '../api/api'
+import { state, statusOf } from '../live/live'
+import { useFrames } from '../live/useFrames'
+import LearnFader from '../controls/LearnFader.vue'
+import ParameterControl from '../controls/ParameterControl.vue'
+import { useShow } from '../live/show'
+import { Block, Status, type Packet } from '../live/wire'
 
 const show = useShow()
 const level = computed(() => show.input!.level!)
-const parameters = computed(() => show.kind('level-setting')?.parameters ?? [])
-const gainParameter = computed(() => show.kind('input')?.parameters.find((one) => one.name === 'gain_db'))
+const parameters = computed(() => show.kind('input', 'level-setting')?.parameters ?? [])
+const gainParameter = computed(() =>
+  show.kind('input', 'input')?.parameters.find((one) => one.name === 'gain_db'),
+)
 const room = computed(() => state.value.inputs?.[show.input!.id]?.room ?? {})
 const ROWS = [
   {
@@ -55,11 +58,8 @@ function paint(packet: Packet): void {
   clips.value = status[Status.clips]!
   const turned = status[Status.followed]!
   const open = status[Status.open]! > 0.5
-  const text = !open
-    ? 'Closed: quieter than the floor'
-    : level.value.follow
-      ? `Following: ${turned >= 0 ? '+' : ''}${turned.toFixed(1)} dB`
-      : ''
+  const following = level.value.follow ? `Following: ${turned >= 0 ? '+' : ''}${turned.toFixed(1)} dB` : ''
+  const text = open ? following : 'Closed: quieter than the floor'
   if (gain.value && gain.value.textContent !== text) gain.value.textContent = text
 }
 useFrames([Block.status], { paint })

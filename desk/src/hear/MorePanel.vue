@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // More than bands: every other thing that is heard, as a live trace with what it means.
 import { computed } from 'vue'
-import { useShow } from '../shared/show'
-import { tokens } from '../shared/tokens'
-import Trace from '../shared/Trace.vue'
-import { Block } from '../shared/wire'
+import { useShow } from '../live/show'
+import { tokens } from '../tokens'
+import Trace from '../controls/Trace.vue'
+import { Block } from '../live/wire'
 
 const show = useShow()
 const rows = computed(() =>

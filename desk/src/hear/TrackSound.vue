@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // Lets the room hear the track that the engine plays, in step with it. The engine needs no browser to hear.
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import { state } from '../shared/live'
-import { MAIN, useShow } from '../shared/show'
+import { state } from '../live/live'
+import { MAIN, useShow } from '../live/show'
 
 const show = useShow()
 const audio = new Audio()

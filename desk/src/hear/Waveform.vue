@@ -2,10 +2,10 @@
 // The whole track: where it is, and the stretch that loops. A click goes there; a drag marks the stretch.
 import { useElementSize } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
-import { api, type Input } from '../shared/api'
-import { clock } from '../shared/format'
-import { newGesture } from '../shared/show'
-import { tokens } from '../shared/tokens'
+import { api, type Input } from '../api/api'
+import { clock } from '../controls/format'
+import { newGesture } from '../live/gestures'
+import { tokens } from '../tokens'
 
 const props = defineProps<{ track: NonNullable<Input['track']>; position: number }>()
 const emit = defineEmits<{ seek: [seconds: number]; stretch: [from: number, to: number, gesture: string] }>()
@@ -43,8 +43,8 @@ function paint(): void {
     const b = Math.max(a + 1, Math.floor(((i + 1) / width.value) * peaks.value.length))
     const tall = Math.max(...peaks.value.slice(a, b)) * (height.value - 6)
     const at = (i / width.value) * length.value
-    g.fillStyle =
-      at >= from.value && at <= to.value ? (at <= props.position ? tokens.bolt : tokens.soft) : tokens.edge
+    const played = at <= props.position ? tokens.bolt : tokens.soft
+    g.fillStyle = at >= from.value && at <= to.value ? played : tokens.edge
     g.fillRect(i, (height.value - tall) / 2, 1, Math.max(1, tall))
   }
   g.fillStyle = tokens.hand

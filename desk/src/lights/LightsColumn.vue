@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { state, useFrames } from '../shared/live'
-import Field from '../shared/Field.vue'
-import PartControls from '../shared/PartControls.vue'
-import PresetList from '../shared/PresetList.vue'
-import { useShow } from '../shared/show'
-import { Block, type Packet } from '../shared/wire'
-import { encode } from './light'
+import { state } from '../live/live'
+import { useFrames } from '../live/useFrames'
+import Field from '../controls/Field.vue'
+import PartControls from '../controls/PartControls.vue'
+import PresetList from '../controls/PresetList.vue'
+import { useShow } from '../live/show'
+import { Block, type Packet } from '../live/wire'
+import { colourOf, encode } from './light'
 
 const show = useShow()
 const bulbs = ref<HTMLElement[]>([])
@@ -16,10 +17,10 @@ const output = computed(() => show.document!.light_output!)
 const lights = computed(() => state.value.lights)
 
 function paint(packet: Packet): void {
-  const values = packet.blocks.get(Block.lamps)
+  const values = packet.blocks.get(Block.lamps) as Float32Array | undefined
   if (!values) return
   lamps.value.forEach((_, i) => {
-    const rgb = [0, 1, 2].map((c) => values[i * 3 + c] ?? 0)
+    const rgb = colourOf(values, i)
     const colour = `rgb(${rgb.map(encode).join()})`
     if (bulbs.value[i]) {
       bulbs.value[i]!.style.background = colour
@@ -48,7 +49,7 @@ useFrames([Block.lamps], { paint })
       </div>
       <div class="grow">
         <div class="row">
-          <strong>{{ lamp.name }}</strong><span class="soft">{{ show.kind(lamp.fixture.kind)?.title }}</span
+          <strong>{{ lamp.name }}</strong><span class="soft">{{ show.kindOf(lamp.fixture)?.title }}</span
           ><span class="grow" />
           <Field
             label="Universe"
@@ -108,7 +109,7 @@ useFrames([Block.lamps], { paint })
           @change="(text) => show.set('/light_output/priority', Number(text), 'Priority')"
         />
       </div>
-      <p v-if="lights?.trouble" class="bad" role="alert">{{ lights.trouble }}</p>
+      <p v-if="lights?.fault" class="bad" role="alert">{{ lights.fault.text }}</p>
       <p v-else class="soft">
         The lamps above show what is sent. The stand-in light node (its address was printed at the start)
         shows what arrives.

@@ -1,23 +1,26 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { state, useFrames } from '../shared/live'
-import { useShow } from '../shared/show'
-import { Block, type Packet } from '../shared/wire'
-import { encode } from './light'
+import { useShow } from '../live/show'
+import { state } from '../live/live'
+import { useFrames } from '../live/useFrames'
+import { Block, type Packet } from '../live/wire'
+import { colourOf, encode } from './light'
 
+const COLOURS = 3
 const show = useShow()
 const bulbs = ref<HTMLElement[]>([])
 const bars = ref<HTMLElement[]>([])
 const lamps = computed(() => show.document?.lamps ?? [])
 function paint(packet: Packet): void {
-  const values = packet.blocks.get(Block.lamps)
+  const values = packet.blocks.get(Block.lamps) as Float32Array | undefined
   if (!values) return
-  bars.value.forEach((bar, i) => {
-    bar.style.transform = `scaleY(${values[i] ?? 0})`
-  })
-  lamps.value.forEach((_, i) => {
-    if (bulbs.value[i])
-      bulbs.value[i]!.style.background = `rgb(${[0, 1, 2].map((c) => encode(values[i * 3 + c] ?? 0)).join()})`
+  bulbs.value.forEach((bulb, i) => {
+    const colour = colourOf(values, i)
+    bulb.style.background = `rgb(${colour.map(encode).join()})`
+    colour.forEach((amount, c) => {
+      const bar = bars.value[i * COLOURS + c]
+      if (bar) bar.style.transform = `scaleY(${amount})`
+    })
   })
 }
 useFrames([Block.lamps], { paint })
@@ -27,12 +30,12 @@ useFrames([Block.lamps], { paint })
   <div v-for="lamp in lamps" :key="lamp.id" class="lamp">
     <div ref="bulbs" class="bulb" />
     <div class="wells">
-      <i v-for="c in 3" :key="c" class="well"><b ref="bars" :class="`c${c}`" /></i>
+      <i v-for="c in COLOURS" :key="c" class="well"><b ref="bars" :class="`c${c}`" /></i>
     </div>
     <span>{{ lamp.name }}</span><small class="soft num">{{ lamp.universe }}.{{ lamp.address }}</small>
   </div>
-  <small :class="state.lights?.trouble ? 'bad' : 'soft'">{{
-    state.lights?.trouble ? 'sACN: trouble' : 'sACN out'
+  <small :class="state.lights?.fault ? 'bad' : 'soft'">{{
+    state.lights?.fault ? 'sACN: trouble' : 'sACN out'
   }}</small>
 </template>
 

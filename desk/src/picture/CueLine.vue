@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // The cues in the order of the night: one button goes to the next, each can be recalled by itself.
 import { computed, nextTick, ref, watch } from 'vue'
-import { api, type Show } from '../shared/api'
-import NameField from '../shared/NameField.vue'
-import { useShow } from '../shared/show'
+import { api, type Show } from '../api/api'
+import NameField from '../controls/NameField.vue'
+import { useShow } from '../live/show'
 
 type Cue = NonNullable<Show['cues']>[number]
 const props = defineProps<{ /** Beats that a new cue's look takes to come. */ over: number }>()

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // One layer: its parts in the order in which light goes through them, its blend, and its place among the others.
 import { computed } from 'vue'
-import { api, type Show } from '../shared/api'
-import NameField from '../shared/NameField.vue'
-import { useShow } from '../shared/show'
+import { api, type Show } from '../api/api'
+import KindChooser from '../controls/KindChooser.vue'
+import NameField from '../controls/NameField.vue'
+import { useShow } from '../live/show'
 import SmallPicture from './SmallPicture.vue'
 
 type Layer = NonNullable<NonNullable<Show['looks']>[number]['layers']>[number]
@@ -21,7 +22,7 @@ const path = computed(() => `${props.base}/${props.layer.id}`)
 const parts = computed(() => [props.layer.source, ...(props.layer.effects ?? []), props.layer.mix])
 const mix = computed(() => props.layer.mix.values as { blend: string; opacity: number })
 const mine = computed(() => parts.value.some((part) => part.id === props.chosen))
-const movers = computed(() => {
+const modulators = computed(() => {
   const found = new Map<string, string>()
   for (const route of show.document?.routes ?? [])
     for (const target of route.targets) found.set(target.split('.')[0]!, show.colour(route.signal))
@@ -30,13 +31,10 @@ const movers = computed(() => {
 const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
-function addEffect(event: Event): void {
-  const box = event.target as HTMLSelectElement
-  doing(api.addEffect(`${path.value}/effects`, box.value))
-  box.value = ''
+function shift(by: number): void {
+  const index = props.place + by
+  if (index >= 0 && index < props.count) show.edit({ edit: 'move', path: path.value, index }, 'Move layer')
 }
-const shift = (by: number): void =>
-  show.edit({ edit: 'move', path: path.value, index: props.place + by }, 'Move layer')
 
 let held = false
 function drag(event: PointerEvent): void {
@@ -66,8 +64,8 @@ function drag(event: PointerEvent): void {
       aria-label="Drag to reorder; arrows move it"
       @pointerdown="drag"
       @pointerup="drag"
-      @keydown.up.prevent="place < count - 1 && shift(1)"
-      @keydown.down.prevent="place > 0 && shift(-1)"
+      @keydown.up.prevent="shift(1)"
+      @keydown.down.prevent="shift(-1)"
     >
       <i class="pi pi-bars" />
     </button>
@@ -108,27 +106,20 @@ function drag(event: PointerEvent): void {
         :class="{ chosen: part.id === chosen, off: !part.on }"
         @click="emit('choose', part.id)"
       >
-        {{
-          part === layer.mix
-            ? `${mix.blend} ${Math.round(mix.opacity * 100)} %`
-            : show.kind(part.kind)?.title
+        {{ part === layer.mix ? `${mix.blend} ${Math.round(mix.opacity * 100)} %` : show.kindOf(part)?.title
         }}<i
-          v-if="movers.has(part.id)"
+          v-if="modulators.has(part.id)"
           class="dot"
-          :style="{ background: movers.get(part.id) }"
+          :style="{ background: modulators.get(part.id) }"
           title="Something moves it"
         />
       </button>
-      <select class="button add" :aria-label="`Add an effect to ${layer.name}`" @change="addEffect">
-        <option value="">+</option>
-        <option
-          v-for="kind in show.kinds.filter((one) => one.family === 'effect')"
-          :key="kind.kind"
-          :value="kind.kind"
-        >
-          {{ kind.title }}
-        </option>
-      </select>
+      <KindChooser
+        family="effect"
+        title="+"
+        :label="`Add an effect to ${layer.name}`"
+        @choose="(kind) => doing(api.addEffect(`${path}/effects`, kind))"
+      />
     </div>
     <button class="tiny" :aria-label="`Remove ${layer.name}`" @click="doing(api.removePart(path))">
       <i class="pi pi-trash" />
@@ -198,11 +189,6 @@ function drag(event: PointerEvent): void {
 .part.off {
   text-decoration: line-through;
   color: var(--soft);
-}
-.add {
-  min-height: 32px;
-  width: 46px;
-  padding: 0 6px;
 }
 .dot {
   width: 8px;

@@ -1,14 +1,22 @@
 <script setup lang="ts">
 // The looks of the show: which is seen, which lies beside it, and how one goes over into another.
+import Tab from 'primevue/tab'
+import TabList from 'primevue/tablist'
+import Tabs from 'primevue/tabs'
 import { computed, nextTick, ref, watch } from 'vue'
-import { api } from '../shared/api'
-import PartControls from '../shared/PartControls.vue'
-import { useShow } from '../shared/show'
+import { api } from '../api/api'
+import Choice from '../controls/Choice.vue'
+import PartControls from '../controls/PartControls.vue'
+import { useShow } from '../live/show'
 import CueLine from './CueLine.vue'
 import SmallPicture from './SmallPicture.vue'
 
 const show = useShow()
-const OVER = [0, 1, 2, 4, 8, 16]
+const OVER = [
+  { value: 0, label: 'at once' },
+  { value: 1, label: '1 beat' },
+  ...[2, 4, 8, 16].map((beats) => ({ value: beats, label: `${beats} beats` })),
+]
 const over = ref(4)
 const looks = computed(() => show.document?.looks ?? [])
 const beside = computed(() =>
@@ -20,64 +28,67 @@ watch(
   () => show.look?.id,
   () =>
     void nextTick(() =>
-      strip.value?.querySelector('.shown')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }),
+      strip.value?.querySelector('.pick.shown')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }),
     ),
   { immediate: true, flush: 'post' },
 )
 const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
-function go(id: string, name: string): void {
-  if (id !== show.document?.look)
-    doing(api.edit({ edit: 'set', path: '/look', value: id }, `Look ${name}`, '', 0, over.value))
+function go(to: string | number): void {
+  const look = looks.value.find((one) => one.id === to)
+  if (look && look.id !== show.document?.look)
+    doing(api.edit({ edit: 'set', path: '/look', value: look.id }, `Look ${look.name}`, '', 0, over.value))
 }
+const lay = (id: string): void => show.set('/beside', id === beside.value?.id ? '' : id, 'Look beside')
 </script>
 
 <template>
   <div class="looks row">
-    <div ref="strip" class="strip" role="tablist" aria-label="Looks">
-      <div
-        v-for="one in looks"
-        :key="one.id"
-        class="look"
-        :class="{ shown: one.id === show.look?.id, beside: one.id === beside?.id }"
-      >
-        <button
-          class="pick"
-          role="tab"
-          :aria-selected="one.id === show.look?.id"
-          @click="go(one.id, one.name)"
+    <div ref="strip" class="strip">
+      <Tabs unstyled :show-navigators="false" :value="show.look?.id ?? ''" @update:value="go">
+        <TabList unstyled :pt="{ tabList: { 'aria-label': 'Looks', class: 'tabs' } }">
+          <Tab
+            v-for="one in looks"
+            :key="one.id"
+            unstyled
+            class="pick"
+            :class="{ shown: one.id === show.look?.id, beside: one.id === beside?.id }"
+            :value="one.id"
+            :pt="{ root: { 'aria-controls': undefined } }"
+          >
+            <SmallPicture :look="one.id" :content="[one.layers, one.finish]" /><span class="name">{{
+              one.name
+            }}</span>
+          </Tab>
+        </TabList>
+      </Tabs>
+      <div class="sides">
+        <span v-for="one in looks" :key="one.id"
+          ><button
+            v-if="one.id !== show.look?.id"
+            v-tooltip.bottom="'Beside the shown look: mix the two by hand'"
+            class="side"
+            :class="{ on: one.id === beside?.id }"
+            :aria-pressed="one.id === beside?.id"
+            :aria-label="`${one.name} beside the shown look`"
+            @click="lay(one.id)"
+          >
+            B
+          </button></span
         >
-          <SmallPicture :look="one.id" :content="[one.layers, one.finish]" /><span class="name">{{
-            one.name
-          }}</span>
-        </button>
-        <button
-          v-if="one.id !== show.look?.id"
-          v-tooltip.bottom="'Beside the shown look: mix the two by hand'"
-          class="side"
-          :class="{ on: one.id === beside?.id }"
-          :aria-pressed="one.id === beside?.id"
-          :aria-label="`${one.name} beside the shown look`"
-          @click="show.set('/beside', one.id === beside?.id ? '' : one.id, 'Look beside')"
-        >
-          B
-        </button>
       </div>
     </div>
     <div class="acts">
-      <label class="row soft"
-        >Over
-        <select
-          v-model.number="over"
-          class="button"
-          aria-label="How long a look takes to go over into the next"
-        >
-          <option v-for="beats in OVER" :key="beats" :value="beats">
-            {{ beats === 0 ? 'at once' : beats === 1 ? '1 beat' : `${beats} beats` }}
-          </option>
-        </select></label
-      >
+      <div class="row soft">
+        Over
+        <Choice
+          :value="over"
+          :options="OVER"
+          label="How long a look takes to go over into the next"
+          @choose="(beats) => (over = beats)"
+        />
+      </div>
       <span class="row">
         <button
           v-tooltip.bottom="'A copy of this look, with all that moves it'"
@@ -99,9 +110,9 @@ function go(id: string, name: string): void {
     </div>
   </div>
   <CueLine :over="over" />
-  <div v-if="beside && show.document?.crossing" class="between row" data-testid="beside">
+  <div v-if="beside && show.document?.crossfade" class="between row" data-testid="beside">
     <span class="end">{{ show.look?.name }}</span>
-    <div class="grow"><PartControls :part="show.document.crossing" path="/crossing" :columns="2" /></div>
+    <div class="grow"><PartControls :part="show.document.crossfade" path="/crossfade" :columns="2" /></div>
     <span class="end">{{ beside.name }}</span>
   </div>
 </template>
@@ -113,20 +124,24 @@ function go(id: string, name: string): void {
   margin-bottom: 10px;
 }
 .strip {
-  display: flex;
-  gap: 6px;
+  position: relative;
   overflow-x: auto;
   flex: 1;
   scrollbar-width: thin;
   padding-bottom: 3px;
 }
-.look {
-  position: relative;
+.strip :deep(.tabs),
+.sides {
+  display: flex;
+  gap: 6px;
+  width: max-content;
+}
+.pick,
+.sides span {
   width: 92px;
   flex: none;
 }
 .pick {
-  width: 100%;
   background: none;
   border: 0;
   border-bottom: 3px solid transparent;
@@ -144,18 +159,25 @@ function go(id: string, name: string): void {
   text-overflow: ellipsis;
   padding: 0 2px;
 }
-.shown .pick {
+.pick.shown {
   color: var(--text);
   border-bottom-color: var(--hand);
 }
-.beside .pick {
+.pick.beside {
   border-bottom-color: var(--hand);
   border-bottom-style: dashed;
 }
-.side {
+.sides {
   position: absolute;
-  right: 0;
+  left: 0;
   top: 0;
+  pointer-events: none;
+}
+.sides span {
+  text-align: right;
+}
+.side {
+  pointer-events: auto;
   width: 32px;
   height: 32px;
   background: none;
@@ -168,7 +190,7 @@ function go(id: string, name: string): void {
     0 0 4px #000,
     0 0 2px #000;
 }
-.look:hover .side,
+.strip:hover .side,
 .side:focus-visible,
 .side.on {
   opacity: 1;
@@ -185,9 +207,6 @@ function go(id: string, name: string): void {
 }
 .acts .button {
   min-height: 32px;
-}
-.acts label {
-  gap: 6px;
 }
 .acts .row {
   gap: 6px;

@@ -1,84 +1,36 @@
 <script setup lang="ts">
 // The picture, its layers from front to back, and the chosen part with both values of every parameter.
-import { computed, ref } from 'vue'
-import { api, type Part } from '../shared/api'
-import { layout } from '../shared/live'
-import NameField from '../shared/NameField.vue'
-import PartControls from '../shared/PartControls.vue'
-import PresetList from '../shared/PresetList.vue'
-import { useShow } from '../shared/show'
+import { ref } from 'vue'
+import { api } from '../api/api'
+import KindChooser from '../controls/KindChooser.vue'
+import NameField from '../controls/NameField.vue'
+import { layout } from '../live/live'
+import { useShow } from '../live/show'
 import LayerRow from './LayerRow.vue'
 import LookStrip from './LookStrip.vue'
+import PartPanel from './PartPanel.vue'
 import PictureView from './PictureView.vue'
+import { useParts } from './useParts'
 
 const show = useShow()
 const size = ref('')
 const rate = ref(0)
-const chosen = ref('')
-const base = computed(() => `/looks/${show.look?.id}`)
-const layers = computed(() => [...(show.look?.layers ?? [])].reverse())
-const kindsOf = (family: string) => show.kinds.filter((kind) => kind.family === family)
-
-interface Step {
-  part: Part
-  path: string
-  title: string
-  family: string
-}
-const parts = computed<Step[]>(() => {
-  const found: Step[] = []
-  const push = (part: Part, path: string): void => {
-    found.push({
-      part,
-      path,
-      title: show.kind(part.kind)?.title ?? part.kind,
-      family: show.kind(part.kind)?.family ?? '',
-    })
-  }
-  for (const layer of layers.value) {
-    const path = `${base.value}/layers/${layer.id}`
-    push(layer.source, `${path}/source`)
-    layer.effects?.forEach((part) => push(part, `${path}/effects/${part.id}`))
-    push(layer.mix, `${path}/mix`)
-  }
-  show.look?.finish?.forEach((part) => push(part, `${base.value}/finish/${part.id}`))
-  return found
-})
-// At first a part that has something to turn: a group or the picture so far has nothing.
-const step = computed(
-  () =>
-    parts.value.find((one) => one.part.id === chosen.value) ??
-    parts.value.find((one) => show.kind(one.part.kind)?.parameters.length) ??
-    parts.value[0],
-)
-const layer = computed(() => layers.value.find((one) => step.value?.path.includes(`/layers/${one.id}/`)))
-const groups = computed(() =>
-  layers.value.filter((one) => one.source.kind === 'group' && one.id !== layer.value?.id),
-)
-const keeps = ref<'' | 'part' | 'layer' | 'look'>('')
+const { chosen, base, layers, step, layer } = useParts()
 const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
-
-function addLayer(event: Event): void {
-  const box = event.target as HTMLSelectElement
-  const kind = box.value
-  box.value = ''
-  api
-    .addLayer(show.look!.id, kind)
-    .then(({ id }) =>
-      setTimeout(() => {
-        chosen.value = show.look?.layers?.find((one) => one.id === id)?.source.id ?? ''
-      }, 150),
-    )
-    .catch(show.complain)
+/** News of the document come a moment after the answer. */
+const NEWS_MS = 150
+async function addLayer(kind: string): Promise<void> {
+  try {
+    const { id } = await api.addLayer(show.look!.id, kind)
+    setTimeout(() => {
+      chosen.value = show.look?.layers?.find((one) => one.id === id)?.source.id ?? ''
+    }, NEWS_MS)
+  } catch (error) {
+    show.complain(error)
+  }
 }
-function addFinish(event: Event): void {
-  const box = event.target as HTMLSelectElement
-  doing(api.addEffect(`${base.value}/finish`, box.value))
-  box.value = ''
-}
-const removable = computed(() => step.value?.family === 'effect')
 </script>
 
 <template>
@@ -105,7 +57,7 @@ const removable = computed(() => step.value?.family === 'effect')
     <span class="grow" />
     <span class="soft"
       >inner size <span class="num">{{ size }}</span> · <span class="num">{{ rate.toFixed(0) }}</span> drawn/s
-      · {{ layout?.slots.length }} parameters</span
+      · {{ layout?.indices.length }} parameters</span
     >
   </div>
   <LookStrip />
@@ -133,101 +85,28 @@ const removable = computed(() => step.value?.family === 'effect')
             :class="{ chosen: part.id === step?.part.id, off: !part.on }"
             @click="chosen = part.id"
           >
-            {{ show.kind(part.kind)?.title }}
+            {{ show.kindOf(part)?.title }}
           </button>
-          <select class="button add" aria-label="Add a finishing effect" @change="addFinish">
-            <option value="">+ effect</option>
-            <option v-for="kind in kindsOf('effect')" :key="kind.kind" :value="kind.kind">
-              {{ kind.title }}
-            </option>
-          </select>
+          <KindChooser
+            family="effect"
+            title="+ effect"
+            label="Add a finishing effect"
+            @choose="(kind) => doing(api.addEffect(`${base}/finish`, kind))"
+          />
           <span class="grow" />
-          <select class="button add" aria-label="Add a layer" :disabled="!show.look" @change="addLayer">
-            <option value="">+ layer</option>
-            <option v-for="kind in kindsOf('source')" :key="kind.kind" :value="kind.kind">
-              {{ kind.title }}
-            </option>
-          </select>
+          <KindChooser
+            family="source"
+            title="+ layer"
+            label="Add a layer"
+            :disabled="!show.look"
+            @choose="addLayer"
+          />
         </div>
         <p v-if="!layers.length" class="soft">This look is dark: add a layer.</p>
       </div>
     </div>
     <aside class="scroll">
-      <template v-if="step">
-        <div class="row about">
-          <h2>{{ step.title }}</h2>
-          <span v-if="layer" class="soft">of {{ layer.name }}</span>
-          <select
-            v-if="layer && groups.length"
-            v-tooltip.bottom="'The group that this layer belongs to'"
-            class="button inside"
-            :value="layer.inside"
-            aria-label="Group"
-            @change="
-              show.set(
-                `${base}/layers/${layer.id}/inside`,
-                ($event.target as HTMLSelectElement).value,
-                'Group',
-              )
-            "
-          >
-            <option value="">in no group</option>
-            <option v-for="one in groups" :key="one.id" :value="one.id">in {{ one.name }}</option>
-          </select>
-          <span class="grow" />
-          <template v-if="removable">
-            <button
-              class="button"
-              :class="{ on: step.part.on }"
-              @click="
-                show.set(`${step.path}/on`, !step.part.on, `${step.title} ${step.part.on ? 'off' : 'on'}`)
-              "
-            >
-              {{ step.part.on ? 'On' : 'Off' }}
-            </button>
-            <button
-              class="button plain"
-              :aria-label="`Remove ${step.title}`"
-              @click="doing(api.removePart(step.path))"
-            >
-              <i class="pi pi-trash" />
-            </button>
-          </template>
-        </div>
-        <p class="soft">{{ show.kind(step.part.kind)?.help }}</p>
-        <PartControls :key="step.part.id" :part="step.part" :path="step.path" :columns="1" />
-        <div class="row keeps">
-          <span class="soft">Presets of</span>
-          <button
-            class="button"
-            :class="{ on: keeps === 'part' }"
-            @click="keeps = keeps === 'part' ? '' : 'part'"
-          >
-            {{ step.title }}
-          </button>
-          <button
-            v-if="layer"
-            class="button"
-            :class="{ on: keeps === 'layer' }"
-            @click="keeps = keeps === 'layer' ? '' : 'layer'"
-          >
-            Layer
-          </button>
-          <button
-            class="button"
-            :class="{ on: keeps === 'look' }"
-            @click="keeps = keeps === 'look' ? '' : 'look'"
-          >
-            Look
-          </button>
-        </div>
-        <PresetList
-          v-if="keeps"
-          :key="keeps"
-          :scope="keeps"
-          :place="keeps === 'part' ? step.part.id : keeps === 'layer' ? (layer?.id ?? '') : show.look!.id"
-        />
-      </template>
+      <PartPanel v-if="step" :step="step" :layer="layer" :base="base" :layers="layers" />
       <p v-else class="soft">This show has no look yet.</p>
     </aside>
   </div>
@@ -290,33 +169,8 @@ const removable = computed(() => step.value?.family === 'effect')
   text-decoration: line-through;
   color: var(--soft);
 }
-.add {
-  min-height: 32px;
-  max-width: 112px;
-}
 aside {
   width: 306px;
   padding-right: 6px;
-}
-aside p {
-  margin: 2px 0 8px;
-  font-size: 14px;
-}
-.about {
-  min-height: 34px;
-  gap: 8px;
-  flex-wrap: wrap;
-}
-.inside {
-  min-height: 32px;
-  padding: 0 6px;
-}
-.keeps {
-  gap: 6px;
-  margin: 8px 0;
-}
-.keeps .button {
-  min-height: 32px;
-  padding: 0 9px;
 }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useShow } from '../shared/show'
+import { useShow } from '../live/show'
 import PictureView from './PictureView.vue'
 
 const show = useShow()
@@ -13,13 +13,13 @@ const layers = computed(() => [...(show.look?.layers ?? [])].reverse())
   <div v-for="layer in layers" :key="layer.id" class="layer">
     <span>{{ layer.name }}</span>
     <small v-for="effect in layer.effects" :key="effect.id" :class="{ off: !effect.on }">{{
-      show.kind(effect.kind)?.title
+      show.kindOf(effect)?.title
     }}</small>
   </div>
   <div class="layer">
     <span>Finish</span
     ><small v-for="effect in show.look?.finish" :key="effect.id" :class="{ off: !effect.on }">{{
-      show.kind(effect.kind)?.title
+      show.kindOf(effect)?.title
     }}</small>
   </div>
 </template>

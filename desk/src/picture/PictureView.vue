@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // The live picture. Adapts its inner size so that it keeps up; never its content.
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { plan, useFrames } from '../shared/live'
-import { Block, type Packet } from '../shared/wire'
+import { plan } from '../live/live'
+import { useFrames } from '../live/useFrames'
+import { Block, type Packet } from '../live/wire'
 import { Executor } from './executor'
 
 const props = withDefaults(
@@ -15,7 +16,7 @@ const props = withDefaults(
 )
 const emit = defineEmits<{ size: [text: string]; drawn: [perSecond: number] }>()
 const canvas = ref<HTMLCanvasElement>()
-const trouble = ref('')
+const fault = ref('')
 /** This browser cannot draw it: pictures drawn in Python are shown instead. */
 const drawnElsewhere = ref(false)
 const SIZES = [1920, 1280, 960, 640, 480, 320]
@@ -54,9 +55,9 @@ function start(): void {
     }
     choose(width)
     if (plan.value) executor.load(plan.value)
-    trouble.value = executor.trouble
+    fault.value = executor.fault
   } catch (error) {
-    trouble.value = String(error instanceof Error ? error.message : error)
+    fault.value = String(error instanceof Error ? error.message : error)
   }
 }
 
@@ -64,9 +65,9 @@ watch(plan, (next) => {
   if (!next || !executor) return
   try {
     executor.load(next)
-    trouble.value = executor.trouble
+    fault.value = executor.fault
   } catch (error) {
-    trouble.value = `This look cannot be drawn here: ${error}`
+    fault.value = `This look cannot be drawn here: ${error}`
   }
 })
 
@@ -109,7 +110,7 @@ onBeforeUnmount(() => executor?.dispose())
       class="elsewhere"
     />
     <canvas v-show="!drawnElsewhere" ref="canvas" aria-label="The live picture" />
-    <p v-if="trouble" role="alert">{{ trouble }}</p>
+    <p v-if="fault" role="alert">{{ fault }}</p>
   </div>
 </template>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A look or a layer in small, as Python drew it. It follows edits with some delay: never more than one is drawn at a time.
 import { onMounted, onScopeDispose, ref, watch } from 'vue'
-import { api } from '../shared/api'
+import { api } from '../api/api'
 
 const props = defineProps<{
   look: string

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // Everything that is kept in this show: presets of every place, and saved steps.
 import { ref, watch } from 'vue'
-import { api, type KeptPreset } from '../shared/api'
-import { useShow } from '../shared/show'
+import { api, type KeptPreset } from '../api/api'
+import { useShow } from '../live/show'
 
 const show = useShow()
 const rows = ref<KeptPreset[]>([])
@@ -20,19 +20,24 @@ watch(
 )
 const SCOPES: Record<string, string> = {
   parameter: 'Parameters',
-  part: 'Sources, effects, lamps and movers',
+  part: 'Sources, effects, lamps and modulators',
   layer: 'Layers',
   look: 'Looks',
 }
-const where = (row: KeptPreset): string =>
-  row.scope === 'parameter'
-    ? show.targetName(row.place)
-    : row.scope === 'part'
-      ? (show.partNames.get(row.place) ?? 'what is gone')
-      : row.scope === 'look'
-        ? (show.document?.looks?.find((one) => one.id === row.place)?.name ?? 'what is gone')
-        : (show.document?.looks?.flatMap((one) => one.layers ?? []).find((one) => one.id === row.place)
-            ?.name ?? 'what is gone')
+const GONE = 'what is gone'
+function where({ scope, address }: KeptPreset): string {
+  const looks = show.document?.looks ?? []
+  switch (scope) {
+    case 'parameter':
+      return show.targetName(address)
+    case 'part':
+      return show.partNames.get(address) ?? GONE
+    case 'look':
+      return looks.find((one) => one.id === address)?.name ?? GONE
+    default:
+      return looks.flatMap((one) => one.layers ?? []).find((one) => one.id === address)?.name ?? GONE
+  }
+}
 const doing = (what: Promise<unknown>): Promise<void> => what.then(load).catch(show.complain)
 const users = (chain: string): number =>
   (show.document?.routes ?? []).filter((route) => route.chain === chain).length
@@ -44,14 +49,14 @@ const users = (chain: string): number =>
       <section v-if="rows.some((row) => row.scope === scope)" class="card">
         <h3 class="soft">{{ title }}</h3>
         <div v-for="row in rows.filter((one) => one.scope === scope)" :key="row.id" class="row">
-          <button class="button" :disabled="!!row.trouble" @click="doing(api.recallPreset(row.id, {}))">
+          <button class="button" :disabled="!!row.fault" @click="doing(api.recallPreset(row.id, {}))">
             {{ row.name }}<i v-if="row.changed" class="dot" aria-label="changed" />
           </button>
-          <span class="soft">{{ where(row) }}</span><span v-if="row.trouble" class="bad" role="status">{{
-            row.trouble
+          <span class="soft">{{ where(row) }}</span><span v-if="row.fault" class="bad" role="status">{{
+            row.fault.text
           }}</span
           ><span class="grow" />
-          <button class="button" :class="{ plain: !row.trouble }" @click="doing(api.removePreset(row.id))">
+          <button class="button" :class="{ plain: !row.fault }" @click="doing(api.removePreset(row.id))">
             Remove
           </button>
         </div>

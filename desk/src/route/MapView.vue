@@ -3,9 +3,9 @@
 // is as bright as it moves now.
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { useFrames } from '../shared/live'
-import { useShow } from '../shared/show'
-import { Block, type Packet } from '../shared/wire'
+import { useFrames } from '../live/useFrames'
+import { useShow } from '../live/show'
+import { Block, type Packet } from '../live/wire'
 
 const emit = defineEmits<{ open: [route: string] }>()
 const show = useShow()
@@ -110,7 +110,7 @@ const near = (line: { route: string }, id: string): boolean => {
       v-for="(one, i) in targets"
       :key="one"
       class="end to"
-      :class="{ bad: !show.slots.has(one) }"
+      :class="{ bad: !show.indices.has(one) }"
       :style="{ top: `${y(i, targets.length) - 12}px`, width: `${RIGHT - 12}px` }"
       @pointerenter="pointed = one"
       @pointerleave="pointed = ''"

@@ -3,15 +3,16 @@
 // it shows its steps. Out of sight it draws nothing.
 import { useElementVisibility } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import type { Part, Route } from '../shared/api'
-import { state } from '../shared/live'
-import NumberChip from '../shared/NumberChip.vue'
-import { only } from '../shared/panel'
-import ReasonRow from '../shared/ReasonRow.vue'
-import { useShow } from '../shared/show'
-import Trace from '../shared/Trace.vue'
-import { Block } from '../shared/wire'
+import type { Part, Route } from '../api/api'
+import NumberChip from '../controls/NumberChip.vue'
+import { only } from '../controls/panel'
+import { useShow } from '../live/show'
+import Trace from '../controls/Trace.vue'
+import { Block } from '../live/wire'
+import RouteEnds from './RouteEnds.vue'
 import RouteSteps from './RouteSteps.vue'
+import RouteTools from './RouteTools.vue'
+import { useEnds } from './useEnds'
 
 const props = defineProps<{ route: Route; open: boolean; moved: number }>()
 const emit = defineEmits<{ toggle: [] }>()
@@ -28,19 +29,9 @@ watch(
 const path = computed(() => `/routes/${props.route.id}`)
 const signal = computed(() => show.signals.get(props.route.signal))
 const stage = computed(() => show.stages.get(props.route.id))
-const slot = computed(() => show.slots.get(props.route.targets[0]!))
-const parameter = computed(() => slot.value?.parameter)
-const low = computed(() => (parameter.value?.type === 'choice' ? 0 : (parameter.value?.low ?? 0)))
-const high = computed(() =>
-  parameter.value?.type === 'choice' ? parameter.value.choices!.length - 1 : (parameter.value?.high ?? 1),
-)
+const { ends } = useEnds(props)
 const colour = computed(() => show.colour(props.route.signal))
-const why = computed(() => state.value.why?.[props.route.id])
 const shapers = computed(() => props.route.shapers ?? [])
-const isColour = computed(() => typeof props.route.low === 'string')
-const ends = computed(
-  () => (isColour.value ? [0, 1] : [Number(props.route.low), Number(props.route.high)]) as [number, number],
-)
 const bracket = computed<[number, number] | null>(() => {
   const range = shapers.value.find((one) => one.kind === 'range' && one.on)
   const gate = shapers.value.find((one) => one.kind === 'gate' && one.on)
@@ -54,15 +45,15 @@ const value = (part: Part, name: string): number => Number((part.values as Recor
 /** A shaper's words, cut where its numbers stand. Those without a say now are left out. */
 type Piece = { text: string } | { name: string; number: boolean }
 function says(part: Part): Piece[] {
-  const kind = show.kind(part.kind)
-  const here = new Map(show.parametersOf(part.kind, part.values ?? {}).map((one) => [one.name, one]))
+  const kind = show.kindOf(part)
+  const here = new Map(show.parametersOf(kind, part.values ?? {}).map((one) => [one.name, one]))
   return (kind?.says || part.kind).split(/({\w+})/).flatMap((piece): Piece[] => {
     if (!piece.startsWith('{')) return piece ? [{ text: piece }] : []
     const one = here.get(piece.slice(1, -1))
     return one ? [{ name: one.name, number: one.type === 'number' }] : []
   })
 }
-const about = (part: Part, name: string) => show.kind(part.kind)?.parameters.find((one) => one.name === name)
+const about = (part: Part, name: string) => show.kindOf(part)?.parameters.find((one) => one.name === name)
 function told(part: Part, name: string): string {
   const text = String((part.values as Record<string, unknown>)[name])
   return about(part, name)?.type === 'signal' ? (show.signals.get(text)?.title ?? 'nothing') : text
@@ -81,8 +72,9 @@ function pull(which: 0 | 1, to: number, gesture: string): void {
       gesture,
     )
 }
-const end = (name: 'low' | 'high', to: number | string, gesture = ''): void =>
-  show.set(`${path.value}/${name}`, to, 'Route range', gesture)
+function showOnly(one: string): void {
+  only.value = only.value === one ? '' : one
+}
 </script>
 
 <template>
@@ -107,7 +99,7 @@ const end = (name: 'low' | 'high', to: number | string, gesture = ''): void =>
           v-tooltip.top="'Show only routes of this signal'"
           class="signal"
           :style="{ color: colour, borderColor: colour }"
-          @click="only = only === route.signal ? '' : route.signal"
+          @click="showOnly(route.signal)"
         >
           {{ signal?.title ?? 'What is gone' }}
         </button>
@@ -131,7 +123,7 @@ const end = (name: 'low' | 'high', to: number | string, gesture = ''): void =>
         <button
           v-tooltip.top="'Show only routes to this'"
           class="target"
-          @click="only = only === route.targets[0] ? '' : route.targets[0]!"
+          @click="showOnly(route.targets[0]!)"
         >
           {{ show.targetName(route.targets[0]!) }}
         </button>
@@ -141,41 +133,7 @@ const end = (name: 'low' | 'high', to: number | string, gesture = ''): void =>
           class="soft"
           >and {{ route.targets.length - 1 }} more</span
         >
-        <template v-if="isColour">
-          <span class="soft">from</span
-          ><input
-            type="color"
-            :value="String(route.low)"
-            aria-label="Low colour"
-            @change="end('low', ($event.target as HTMLInputElement).value)"
-          />
-          <span class="soft">to</span
-          ><input
-            type="color"
-            :value="String(route.high)"
-            aria-label="High colour"
-            @change="end('high', ($event.target as HTMLInputElement).value)"
-          />
-        </template>
-        <template v-else-if="parameter">
-          <span class="soft">from</span>
-          <NumberChip
-            :value="ends[0]"
-            :low="low"
-            :high="high"
-            label="Low end"
-            @change="(to, gesture) => end('low', to, gesture)"
-          />
-          <span class="soft">to</span>
-          <NumberChip
-            :value="ends[1]"
-            :low="low"
-            :high="high"
-            label="High end"
-            :unit="parameter.unit"
-            @change="(to, gesture) => end('high', to, gesture)"
-          />
-        </template>
+        <RouteEnds :route="route" />
       </div>
       <div class="trace">
         <Trace
@@ -189,60 +147,14 @@ const end = (name: 'low' | 'high', to: number | string, gesture = ''): void =>
           label="What comes out"
         />
       </div>
-      <div class="tools">
-        <span
-          v-tooltip.top="`Went ${Math.round(moved * 100)} % of its way in the last bar`"
-          class="moved"
-          role="meter"
-          :aria-valuenow="Math.round(moved * 100)"
-          aria-label="Moved in the last bar"
-          ><i :style="{ width: `${Math.min(100, moved * 100)}%`, background: colour }"
-        /></span>
-        <button class="button" :aria-expanded="open" @click="emit('toggle')">
-          {{ open ? 'Close' : 'Steps' }} <span class="num soft">{{ shapers.length }}</span>
-        </button>
-        <button
-          class="button"
-          :class="{ on: route.muted }"
-          :aria-pressed="route.muted"
-          @click="show.set(`${path}/muted`, !route.muted, route.muted ? 'Unmute route' : 'Mute route')"
-        >
-          {{ route.muted ? 'Muted' : 'Mute' }}
-        </button>
-        <button
-          class="button"
-          :class="{ on: route.solo }"
-          :aria-pressed="route.solo"
-          @click="show.set(`${path}/solo`, !route.solo, route.solo ? 'End solo' : 'Solo route')"
-        >
-          Solo
-        </button>
-        <span class="soft">amount</span
-        ><NumberChip
-          :value="Math.round((route.amount ?? 1) * 100)"
-          :low="0"
-          :high="100"
-          whole
-          label="Amount"
-          unit="%"
-          @change="(to, gesture) => show.set(`${path}/amount`, to / 100, 'Route amount', gesture)"
-        />
-        <span class="grow" />
-        <ReasonRow
-          v-if="why"
-          :reason="why"
-          :route="route.id"
-          @cured="(action) => action === 'open' && !open && emit('toggle')"
-        />
-        <button
-          v-tooltip.top="'Remove this route (undo brings it back)'"
-          class="button plain"
-          aria-label="Remove route"
-          @click="show.edit({ edit: 'remove', path }, 'Remove route')"
-        >
-          <i class="pi pi-trash" />
-        </button>
-      </div>
+      <RouteTools
+        class="tools"
+        :route="route"
+        :open="open"
+        :moved="moved"
+        :colour="colour"
+        @toggle="emit('toggle')"
+      />
       <RouteSteps v-if="open" class="steps" :route="route" :colour="colour" />
     </template>
     <span v-else class="unseen"
@@ -292,40 +204,9 @@ const end = (name: 'low' | 'high', to: number | string, gesture = ''): void =>
   text-decoration-color: var(--edge-strong);
   text-underline-offset: 4px;
 }
-input[type='color'] {
-  width: 38px;
-  height: 32px;
-  padding: 2px;
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  background: var(--ground);
-}
 .tools,
 .steps {
   grid-column: 1 / -1;
-}
-.tools {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  font-size: 14px;
-}
-.tools .button {
-  min-height: 32px;
-  padding: 0 10px;
-}
-.moved {
-  width: 124px;
-  height: 8px;
-  border-radius: 4px;
-  background: var(--ground);
-  overflow: hidden;
-  flex: none;
-}
-.moved i {
-  display: block;
-  height: 100%;
-  border-radius: 4px;
 }
 .unseen {
   grid-column: 1 / -1;

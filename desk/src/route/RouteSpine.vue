@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // Which routes move now, the liveliest first: each with a trace of what it gives out.
 import { computed, onScopeDispose, shallowRef } from 'vue'
-import { pick } from '../shared/carry'
-import { state, useFrames } from '../shared/live'
-import { useShow } from '../shared/show'
-import Trace from '../shared/Trace.vue'
-import { Block, type Packet } from '../shared/wire'
+import { pick } from '../controls/carry'
+import { state } from '../live/live'
+import { useFrames } from '../live/useFrames'
+import { useShow } from '../live/show'
+import Trace from '../controls/Trace.vue'
+import { Block, type Packet } from '../live/wire'
 
 const MOST = 7
 const show = useShow()
@@ -17,13 +18,13 @@ const seen = computed(() =>
   ),
 )
 let last: Packet | null = null
-useFrames([Block.facts], {
+useFrames([Block.telemetry], {
   every: (packet) => {
     last = packet
   },
 })
 function look(): void {
-  const facts = last?.blocks.get(Block.facts)
+  const facts = last?.blocks.get(Block.telemetry)
   const mine = new Set(seen.value.map((route) => route.id))
   const all = [...show.stages]
     .filter(([id]) => mine.has(id))

@@ -10,6 +10,8 @@ from collections.abc import Callable
 from pathlib import Path
 
 from fulgura.core.clock import SAMPLE_RATE
+from fulgura.core.show.document import Show
+from fulgura.core.show.kind_looks import FAMILIES, kind_show
 from fulgura.demo.media import BEAM, TITLES, TOWER
 from fulgura.folders import ROOT
 from fulgura.setup import STAMPS, digest_of
@@ -33,6 +35,9 @@ def made_once(say: Say) -> Path:
         *source.glob("core/sound/*.*"),
         *source.glob("core/synthesis/*.py"),
         *source.glob("media/*.py"),
+        *source.glob("render/*.py"),
+        *source.glob("core/picture/*.py"),
+        *(file for file in source.glob("core/kinds/**/*.*") if file.suffix != ".pyc"),
     )
     folder = STAMPS / "demo-media"
     ready = folder / digest_of(*sorted(makers))[:16]
@@ -63,8 +68,9 @@ def _make(folder: Path, say: Say) -> None:
     from fulgura.demo import drawn
     from fulgura.demo.tracks import TRACKS
     from fulgura.media.take_in_sound import take_in
+    from fulgura.render.thumbnails import Wanted, draw_each
 
-    for part in ("pictures", "tracks"):
+    for part in ("pictures", "tracks", "thumbnails"):
         (folder / part).mkdir()
     say("Drawing the tower and its beam")
     drawn.prepare(folder / "pictures")
@@ -83,3 +89,28 @@ def _make(folder: Path, say: Say) -> None:
         file.with_suffix(".json").write_text(json.dumps(truth))
         take_in(draft, file)
         draft.unlink()
+    say("Drawing the small pictures of the demo's looks")
+    draw_each(
+        [(show, Wanted(look, layer, str(folder / file))) for show, look, layer, file in small_pictures()],
+        folder / "pictures",
+    )
+
+
+def small_pictures() -> list[tuple[Show, str, str, str]]:
+    """(show, look, layer, file) of every small picture that the demo begins with: of its looks and their
+    layers, and of what can be chosen.
+    """
+    from fulgura.demo.show import gallery_show
+
+    show = gallery_show()
+    looks = [
+        (show, look.id, layer, f"thumbnails/{look.fingerprint(layer)}.png")
+        for look in show.looks
+        for layer in ("", *(one.id for one in look.layers))
+    ]
+    kinds = [
+        (shown, shown.look, "", f"thumbnails/{shown.looks[0].fingerprint()}.webp")
+        for family, base in FAMILIES.items()
+        for shown in (kind_show(family, kind) for kind in base.kinds)
+    ]
+    return looks + kinds

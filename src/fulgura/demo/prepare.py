@@ -33,6 +33,8 @@ def prepare(folders: Folders, say: Say, sacn_port: int = 5568) -> None:
         # What composes a show takes a second to import, which a later start need not wait for.
         from fulgura.demo.show import gallery_show
 
+        for picture in (made_once(say) / "thumbnails").iterdir():
+            shutil.copyfile(picture, folders.thumbnails / picture.name)
         say("Writing the demo show")
         show = gallery_show()
         show = show.model_copy(

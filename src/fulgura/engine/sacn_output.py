@@ -29,6 +29,10 @@ class SacnOutput:
         self.socket = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
         self.socket.setblocking(False)
         self.packets: dict[int, bytearray] = {}
+        self.sequences: dict[int, int] = {}
+        """The last sequence number of each universe that was ever sent: receivers count on from it, whatever
+        becomes of a show (ANSI E1.31, 6.7.2).
+        """
         self.sent_at: dict[int, float] = {}
         self.sent = self.failed = 0
         self.fault: Fault | None = None
@@ -67,11 +71,11 @@ class SacnOutput:
             if since < SHORTEST_S or (packet[CHANNELS_AT:] == raw and since < KEEP_ALIVE_S):
                 continue
             packet[CHANNELS_AT:] = raw
-            self._put(packet)
+            self._put(universe, packet)
             self.sent_at[universe] = now
 
-    def _put(self, packet: bytearray) -> None:
-        packet[SEQUENCE_AT] = (packet[SEQUENCE_AT] + 1) % 256
+    def _put(self, universe: int, packet: bytearray) -> None:
+        packet[SEQUENCE_AT] = self.sequences[universe] = (self.sequences.get(universe, 0) + 1) % 256
         try:
             self.socket.sendto(packet, (self.settings.host, self.settings.port))
             self.sent += 1
@@ -86,7 +90,7 @@ class SacnOutput:
         self.sent_at.pop(universe, None)
         packet[OPTIONS_AT] |= TERMINATED
         for _ in range(3):
-            self._put(packet)
+            self._put(universe, packet)
 
     def close(self) -> None:
         for universe in list(self.packets):

@@ -17,11 +17,14 @@ from fulgura.render.executor import Executor
 SIZE = (160, 90)
 HEARD_S, DRAWN_S = 4.2, 1.5
 """A moment just after a kick, when beat and levels have settled; feedback gets its last seconds."""
+EVERY = 6
+MOVING_MS = round(1000 * EVERY / FRAME_RATE)
+"""Of a moving picture's frames each how many are kept, and how long each is seen."""
 
 
 @dataclass(frozen=True)
 class Wanted:
-    """A look, or one layer of it alone, and the PNG file that it goes into."""
+    """A look, or one layer of it alone, and the file that it goes into: PNG, or WebP for one that moves."""
 
     look: str
     layer: str
@@ -65,6 +68,7 @@ def draw(show: Show, wanted: Wanted, executor: Executor) -> None:
     shown = only(show, wanted)
     performer, band, settings = Performer(shown), HouseBand(shown.seed), HouseBandSettings()
     executor.load(performer.plan)
+    wants_moving, moving = wanted.file.endswith(".webp"), list[Image.Image]()
     heard, last = 0, round(HEARD_S * FRAME_RATE)
     for number in range(1, last + 1):
         for _ in range(blocks_due(number) - heard):
@@ -73,22 +77,42 @@ def draw(show: Show, wanted: Wanted, executor: Executor) -> None:
         frame = performer.tick()
         if number > last - DRAWN_S * FRAME_RATE:
             executor.draw(performer.packet(frame))
-    draft = Path(wanted.file).with_suffix(".new")
-    Image.fromarray(np.ascontiguousarray(executor.pixels())).save(draft, "PNG")
-    draft.replace(wanted.file)
+            if wants_moving and (last - number) % EVERY == 0:
+                moving.append(Image.fromarray(np.ascontiguousarray(executor.pixels())))
+    file = Path(wanted.file)
+    draft = file.with_suffix(".new")
+    if wants_moving:
+        moving[0].save(
+            draft, "WEBP", save_all=True, append_images=moving[1:], duration=MOVING_MS, loop=0, quality=72
+        )
+    else:
+        Image.fromarray(np.ascontiguousarray(executor.pixels())).save(draft, "PNG")
+    draft.replace(file)
 
 
 def draw_all(job: Path) -> int:
-    """Draw what a JSON file names ({"show": …, "pictures": folder, "wanted": [[look, layer, file], …]});
+    """Draw what a JSON file names ({"pictures": folder, "wanted": [{"show", "look", "layer", "file"}, …]});
     returns how many were drawn.
     """
     asked = orjson.loads(job.read_bytes())
-    show, drawn = Show.model_validate(asked["show"]), 0
-    executor = Executor(*SIZE, Path(asked["pictures"]))
+    return draw_each(
+        [
+            (Show.model_validate(row["show"]), Wanted(row["look"], row["layer"], row["file"]))
+            for row in asked["wanted"]
+        ],
+        Path(asked["pictures"]),
+    )
+
+
+def draw_each(wanted: list[tuple[Show, Wanted]], pictures: Path) -> int:
+    """Draw each into its file; returns how many were drawn: what is no longer there is left out. pictures:
+    the folder of the shows' own.
+    """
+    drawn, executor = 0, Executor(*SIZE, pictures)
     try:
-        for row in asked["wanted"]:
+        for show, one in wanted:
             try:
-                draw(show, Wanted(*row), executor)
+                draw(show, one, executor)
                 drawn += 1
             except KeyError:
                 continue

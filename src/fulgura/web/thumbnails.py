@@ -1,19 +1,27 @@
-"""Small pictures of looks and layers: kept by their content, drawn by a process of its own when they are
-asked for.
+"""Small pictures of looks, layers and kinds: kept by their content, drawn by a process of its own when they
+are asked for.
 """
 
 import asyncio
-import hashlib
 import tempfile
 from pathlib import Path
+from typing import NamedTuple
 
 import orjson
 
 from fulgura.core.show.document import Show
-from fulgura.core.show.looks import Look
+from fulgura.core.show.kind_looks import kind_show
 from fulgura.folders import Folders
 from fulgura.web.children import ChildFailed, run
 from fulgura.web.problems import Refused
+
+
+class Wanted(NamedTuple):
+    """A look, or one layer of it alone."""
+
+    look: str
+    layer: str
+
 
 LONGEST_S = 300
 GATHER_S = 0.3
@@ -29,7 +37,7 @@ class Thumbnails:
 
     def __init__(self, folders: Folders) -> None:
         self.folder, self.pictures = folders.thumbnails, folders.pictures
-        self.wanted: dict[Path, tuple[str, str]] = {}
+        self.wanted: dict[Path, tuple[Show, Wanted]] = {}
         self.failed: set[Path] = set()
         self.work: asyncio.Task | None = None
 
@@ -40,40 +48,49 @@ class Thumbnails:
         found = next((one for one in show.looks if one.id == look), None)
         if found is None or (layer and layer not in {one.id for one in found.layers}):
             raise Refused(404, "There is no such look or layer", "Someone may have taken it away.")
-        file = self.folder / f"{_digest(found, layer)}.png"
+        return self._file(show, Wanted(look, layer), self.folder / f"{found.fingerprint(layer)}.png")
+
+    def kind(self, family: str, kind: str) -> Path | None:
+        """The WebP file, moving, of what a source or an effect does; None while it is being drawn. Raises
+        Refused.
+        """
+        try:
+            show = kind_show(family, kind)
+        except KeyError:
+            raise Refused(404, "There is no such source or effect", "Nothing of that name draws.") from None
+        return self._file(show, Wanted(show.look, ""), self.folder / f"{show.looks[0].fingerprint()}.webp")
+
+    def _file(self, show: Show, wanted: Wanted, file: Path) -> Path | None:
         if file.is_file():
             return file
         if file in self.failed:
             raise Refused(404, "There is no picture of it", "It could not be drawn.")
-        self.wanted[file] = (look, layer)
+        self.wanted[file] = (show, wanted)
         if self.work is None or self.work.done():
-            self.work = asyncio.create_task(self._draw(show))
+            self.work = asyncio.create_task(self._draw())
         return None
 
-    async def _draw(self, show: Show) -> None:
+    async def _draw(self) -> None:
         await asyncio.sleep(GATHER_S)
-        wanted, self.wanted = self.wanted, {}
+        while self.wanted:
+            wanted, self.wanted = self.wanted, {}
+            await self._draw_together(wanted)
+            self._forget_oldest()
+
+    async def _draw_together(self, wanted: dict[Path, tuple[Show, Wanted]]) -> None:
         with tempfile.TemporaryDirectory() as folder:
             job = Path(folder) / "job.json"
-            job.write_bytes(
-                orjson.dumps(
-                    {
-                        "show": show.model_dump(),
-                        "pictures": str(self.pictures),
-                        "wanted": [[*names, str(file)] for file, names in wanted.items()],
-                    }
-                )
-            )
+            rows = [
+                {"show": show.model_dump(), "look": one.look, "layer": one.layer, "file": str(file)}
+                for file, (show, one) in wanted.items()
+            ]
+            job.write_bytes(orjson.dumps({"pictures": str(self.pictures), "wanted": rows}))
             try:
                 await run("thumbnails", str(job), longest_s=LONGEST_S)
             except ChildFailed:
                 self.failed |= {file for file in wanted if not file.is_file()}
-        kept = sorted(self.folder.glob("*.png"), key=lambda one: one.stat().st_mtime)
+
+    def _forget_oldest(self) -> None:
+        kept = sorted(self.folder.glob("*.*"), key=lambda one: one.stat().st_mtime)
         for old in kept[:-KEPT]:
             old.unlink(missing_ok=True)
-
-
-def _digest(look: Look, layer: str) -> str:
-    """What the picture shows: the look's content, and of a layer also what it may read of the others."""
-    content = [look.model_dump(exclude={"name"}), layer]
-    return hashlib.sha256(orjson.dumps(content)).hexdigest()[:24]

@@ -5,6 +5,7 @@ from numba import njit
 from fulgura.core.arrays import Array
 
 TRIGGER = "Whose hits count; nothing here: those that come in"
+NO_TRIGGER = "what comes in"
 
 
 LN_TWENTIETH = -2.995732273553991

@@ -101,11 +101,13 @@ def param(
     group: str = "",
     title: str | None = None,
     when: tuple[str, str] | None = None,
+    empty: str = "",
 ) -> Any:
     """Declare a parameter: its default, range and a sentence of help. A ratio without a range goes from 0 to
     1.
 
     when: (name of a choice, what is chosen there) without which the parameter has no say, and is not shown.
+    empty: how it reads when nothing is chosen, for what refers to something.
     """
     if low is None and isinstance(default, float):
         low, high = 0.0, 1.0
@@ -115,7 +117,7 @@ def param(
         le=high,
         title=title,
         description=help,
-        json_schema_extra={"group": group, "when": list(when) if when else None},
+        json_schema_extra={"group": group, "when": list(when) if when else None, "empty": empty},
         allow_inf_nan=False if isinstance(default, float) else None,
     )
 
@@ -150,6 +152,8 @@ class Parameter(BaseModel):
     choices: list[str] = []
     help: str = ""
     group: str = ""
+    empty: str = ""
+    """How it reads when nothing is chosen, of what refers to something."""
     when: tuple[str, str] | None = None
     """Name of a choice, and what must be chosen there for this parameter to have a say."""
 

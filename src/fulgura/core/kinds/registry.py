@@ -127,12 +127,15 @@ def _describe(name: str, field: FieldInfo) -> Parameter:
         help=field.description or "",
         group=str(declared["group"]),
         when=declared["when"],
+        empty=declared["empty"],
     )
 
 
 def load() -> None:
     """Import every module that declares kinds, so that dropping a file in is all it takes."""
     here = Path(__file__).parent
+    for module in ("layering", "listening"):
+        import_module(f"fulgura.core.kinds.{module}")
     for folder in ("sources", "effects", "shapers", "modulators", "fixtures", "inputs"):
-        for module in iter_modules([str(here / folder)]):
-            import_module(f"fulgura.core.kinds.{folder}.{module.name}")
+        for found in iter_modules([str(here / folder)]):
+            import_module(f"fulgura.core.kinds.{folder}.{found.name}")

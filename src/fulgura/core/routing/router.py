@@ -54,6 +54,7 @@ class Group:
 PEAK_FADE_S = 4.0
 NO_BAR_S = 2.0
 """Without a beat, "the last bar" is so long."""
+_MIXES = tuple(MIXES)
 _FORMS = {"choice": running.CHOICE, "toggle": running.TOGGLE}
 
 
@@ -386,7 +387,7 @@ class Router:
         ways: list[tuple[int, int]] = []
         for target, own in found.items():
             entry = self.by_target[target]
-            how = MIXES.index(show.mixes.get(target, "sum"))
+            how = _MIXES.index(show.mixes.get(target, "sum"))
             rows.append(
                 (
                     entry.index,

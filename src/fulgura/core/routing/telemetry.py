@@ -1,6 +1,7 @@
 """What is known of a show that plays: measured by the engine, read by the explanations."""
 
 from dataclasses import dataclass, field
+from typing import Literal
 
 from pydantic import BaseModel
 
@@ -8,16 +9,18 @@ from fulgura.core.kinds.faults import Fault
 from fulgura.core.show.edits import Edit
 from fulgura.core.show.signals import SignalInfo
 
+Action = Literal["", "give-back", "connect", "hear", "open", "fit"]
+"""What a cure does that is no edit: let go, choose a signal, look in Hear, look at the steps, fit one."""
+
 
 class Reason(BaseModel):
-    """text: why; cure: what the button says; edit or action: what it does (actions: "give-back", "hear",
-    "play").
-    """
+    """text: why; cure: what the button says; edit or action: what it does. shaper: the one that is fitted."""
 
     text: str
     cure: str = ""
     edit: Edit | None = None
-    action: str = ""
+    action: Action = ""
+    shaper: str = ""
 
 
 @dataclass

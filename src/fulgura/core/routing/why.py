@@ -60,7 +60,8 @@ def why_route(show: Show, route: Route, telemetry: Telemetry) -> Reason | None:
             return Reason(
                 text=f"Peaks at {own.peak:.2f}, below its range from {least:.2f}.",
                 cure="Fit the range",
-                action=f"fit {part.id}",
+                action="fit",
+                shaper=part.id,
             )
         if part.kind == "gate" and own.peak < part.values["threshold"]:
             return Reason(
@@ -92,7 +93,8 @@ def why_route(show: Show, route: Route, telemetry: Telemetry) -> Reason | None:
             return Reason(
                 text="The range that comes in has no width: it only switches.",
                 cure="Fit the range",
-                action=f"fit {part.id}",
+                action="fit",
+                shaper=part.id,
             )
     if own.clamped > OFTEN:
         return Reason(

@@ -1,7 +1,9 @@
 """What is seen: looks and their layers, pictures and clips, cues."""
 
+import hashlib
 from typing import Literal, Self
 
+import orjson
 from pydantic import Field, model_validator
 
 from fulgura.core.show.part import AEffect, ALayering, ASource, Id, Name, Part, Strict
@@ -37,6 +39,13 @@ class Look(Strict):
 
     def parts(self) -> list[Part]:
         return [part for layer in self.layers for part in layer.parts()] + self.finish
+
+    def fingerprint(self, layer: str = "") -> str:
+        """A name for what the look, or one layer of it, looks like: the same as long as its content is. A
+        layer may read the others, so that they count too.
+        """
+        content = [self.model_dump(exclude={"name"}), layer]
+        return hashlib.sha256(orjson.dumps(content)).hexdigest()[:24]
 
     @model_validator(mode="after")
     def _groups(self) -> Self:

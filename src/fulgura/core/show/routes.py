@@ -86,7 +86,13 @@ class Preset(Strict):
     routes: list[Route] = []
 
 
-MIXES = ("sum", "largest", "smallest", "product", "mean")
+MIXES = {
+    "sum": "they add up",
+    "largest": "the largest wins",
+    "smallest": "the smallest wins",
+    "product": "they multiply",
+    "mean": "their mean",
+}
 """How several routes on one parameter become one: of what each wants beside the hand value, or, for the
 product, of the shares of its range.
 """

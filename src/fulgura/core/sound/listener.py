@@ -25,6 +25,8 @@ from fulgura.core.sound.loudness import SEGMENT
 STEP_S = SEGMENT / SAMPLE_RATE
 SURE_ENOUGH = 0.15
 """Confidence from which the beat's phase runs at all."""
+CONFIDENT = 0.3
+"""Confidence from which the desk shows the beat as sure."""
 DOWNBEAT_SURE_ENOUGH = 0.75
 """Likelihood of the bar's one from which the desk shows it as sure."""
 FITS_ENOUGH = 0.5

@@ -42,6 +42,8 @@ class ShowState(BaseModel):
     undo: str
     redo: str
     document: Show
+    names: dict[str, str]
+    """What the desk calls each part, by its id."""
 
 
 class EditRequest(BaseModel):

@@ -8,6 +8,7 @@ from fulgura.core.kinds.faults import Fault
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit, changed_paths, to_plain, value_at
 from fulgura.core.show.events import EditMade, OverrideReleased, OverrideSet
+from fulgura.core.show.names import part_names
 from fulgura.core.timing.taps import Taps
 from fulgura.folders import Folders
 from fulgura.web.controllers import Controllers
@@ -46,6 +47,8 @@ class Session:
         """Grows whenever the library changed: desks read it anew."""
         self.library_fault: Fault | None = None
         self._behind_at = 0.0
+        self._names: dict[str, str] = {}
+        """What the desks call the parts, as they were told last."""
 
     @property
     def opened(self) -> OpenShow:
@@ -101,7 +104,10 @@ class Session:
         changes = [
             {"path": path, "value": to_plain(value_at(show.show, path))} for path in changed_paths(show.last)
         ]
-        self.viewers.tell("edit", {**self._heading(show), "from": before, "changes": changes})
+        names = part_names(show.show)
+        told = {} if names == self._names else {"names": names}
+        self._names = names
+        self.viewers.tell("edit", {**self._heading(show), "from": before, "changes": changes, **told})
 
     def _send_show(self) -> None:
         if self.open is not None:
@@ -196,7 +202,8 @@ class Session:
         """The open show as desks hold it."""
         if self.open is None:
             return None
-        return {**self._heading(self.open), "document": self.open.show.model_dump()}
+        show = self.open.show
+        return {**self._heading(self.open), "document": show.model_dump(), "names": part_names(show)}
 
     @staticmethod
     def _heading(show: OpenShow) -> dict[str, Any]:

@@ -6,7 +6,7 @@ from numba import njit
 
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import random_at
-from fulgura.core.kinds.counting import TRIGGER, counted
+from fulgura.core.kinds.counting import NO_TRIGGER, TRIGGER, counted
 from fulgura.core.kinds.parameters import SignalRef, param
 from fulgura.core.kinds.shaper import Shaper, compiled_step
 
@@ -23,7 +23,7 @@ class Cycle(Shaper):
     order: Literal["in order", "back and forth", "random"] = param(
         "in order", help="Who is next; random never takes the same twice in a row"
     )
-    trigger: SignalRef = param("", help=TRIGGER)
+    trigger: SignalRef = param("", help=TRIGGER, empty=NO_TRIGGER)
 
     def start(self, seed: int) -> list[float]:
         return [0.0, -1.0, float(seed)]  # hits counted, whose turn it is, seed

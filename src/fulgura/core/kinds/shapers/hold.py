@@ -4,7 +4,7 @@ from typing import Literal
 
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import random_at, toward
-from fulgura.core.kinds.counting import TRIGGER, counted
+from fulgura.core.kinds.counting import NO_TRIGGER, TRIGGER, counted
 from fulgura.core.kinds.parameters import Milliseconds, SignalRef, param
 from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
@@ -21,7 +21,7 @@ class Hold(Shaper):
         "what comes in", help="The value that comes in at the hit, or a new random one"
     )
     glide: Milliseconds = param(0.0, 0.0, 5000.0, "Time to cover 63 % of a change")
-    trigger: SignalRef = param("", help=TRIGGER)
+    trigger: SignalRef = param("", help=TRIGGER, empty=NO_TRIGGER)
 
     def start(self, seed: int) -> list[float]:
         return [0.0, 0.0, float(seed), 0.0]  # held, the value, seed, hits counted

@@ -3,7 +3,7 @@
 from math import exp, inf
 
 from fulgura.core.arrays import Array
-from fulgura.core.kinds.counting import LN_TWENTIETH, TRIGGER, counted
+from fulgura.core.kinds.counting import LN_TWENTIETH, NO_TRIGGER, TRIGGER, counted
 from fulgura.core.kinds.parameters import Milliseconds, SignalRef, param
 from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
@@ -27,7 +27,7 @@ class Pulse(Shaper):
     )
     retrigger: bool = param(True, help="Off: a hit that falls into a pulse changes nothing")
     strength: bool = param(True, help="On: as high as the hit was strong; off: always 1")
-    trigger: SignalRef = param("", help=TRIGGER)
+    trigger: SignalRef = param("", help=TRIGGER, empty=NO_TRIGGER)
 
     def start(self, seed: int) -> list[float]:
         return [inf, 0.0, 0.0, 0.0]  # seconds since the hit, its height, where it began, the value

@@ -4,7 +4,7 @@ from typing import Literal
 
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import toward
-from fulgura.core.kinds.counting import TRIGGER, counted
+from fulgura.core.kinds.counting import NO_TRIGGER, TRIGGER, counted
 from fulgura.core.kinds.parameters import Milliseconds, Number, SignalRef, param
 from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
@@ -41,7 +41,7 @@ class Step(Shaper):
         "wrap", help="At an end: begin anew at the other, turn round, or stay"
     )
     glide: Milliseconds = param(0.0, 0.0, 5000.0, "Time to cover 63 % of a step")
-    trigger: SignalRef = param("", help=TRIGGER)
+    trigger: SignalRef = param("", help=TRIGGER, empty=NO_TRIGGER)
 
     def start(self, seed: int) -> list[float]:
         return [

@@ -2,7 +2,7 @@
 
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import toward
-from fulgura.core.kinds.counting import TRIGGER, counted
+from fulgura.core.kinds.counting import NO_TRIGGER, TRIGGER, counted
 from fulgura.core.kinds.parameters import Milliseconds, SignalRef, param
 from fulgura.core.kinds.shaper import Shaper, compiled_step
 from fulgura.core.kinds.tick import DT
@@ -17,7 +17,7 @@ class Toggle(Shaper):
 
     start_on: bool = param(False, help="Whether it begins on", title="Begins on")
     glide: Milliseconds = param(0.0, 0.0, 5000.0, "Time to cover 63 % of the change")
-    trigger: SignalRef = param("", help=TRIGGER)
+    trigger: SignalRef = param("", help=TRIGGER, empty=NO_TRIGGER)
 
     def start(self, seed: int) -> list[float]:
         return [0.0, float(self.start_on)]  # hits counted, the value

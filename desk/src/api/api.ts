@@ -1,0 +1,206 @@
+// The web process's resources, with types generated from its own description.
+import type { components } from './api-types'
+
+type Schemas = components['schemas']
+export type Show = Schemas['Show']
+export type ShowState = Schemas['ShowState']
+export type Part = Show['lamps'][number]['fixture']
+export type Route = Show['routes'][number]
+export type Input = NonNullable<Show['inputs']>[number]
+export type SoundDevice = Schemas['SoundDevice']
+export type Band = Show['bands'][number]
+export type Layout = Schemas['Layout']
+export type Plan = Schemas['Plan']
+export type ParameterIndex = Schemas['ParameterIndex']
+export type Rules = Schemas['Rules']
+export type SignalInfo = Schemas['SignalInfo']
+export type Parameter = Schemas['Parameter']
+export type KindInfo = Schemas['KindInfo']
+export type Track = Schemas['Track']
+export type ShowSummary = Schemas['ShowSummary']
+export type Edit = Schemas['EditRequest']['edit']
+export type Reason = Schemas['Reason']
+export type KeptPreset = Schemas['KeptPreset']
+export type Scope = KeptPreset['scope']
+export type Modulator = NonNullable<Show['modulators']>[number]
+type Problem = Schemas['Problem']
+
+/** An error in words a performer understands. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail)
+  }
+}
+
+async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let response: Response
+  try {
+    const file = body instanceof Blob
+    const headers: Record<string, string> =
+      body === undefined ? {} : { 'Content-Type': file ? 'application/octet-stream' : 'application/json' }
+    response = await fetch(`/api/v1${path}`, {
+      method,
+      headers,
+      body: body === undefined || file ? (body as Blob) : JSON.stringify(body),
+    })
+  } catch {
+    throw new Refusal({
+      type: 'about:blank',
+      title: 'The desk is cut off',
+      status: 0,
+      detail: 'The show goes on. This page tries to reach it again.',
+      where: '',
+    })
+  }
+  if (!response.ok) {
+    const fallback: Problem = {
+      type: 'about:blank',
+      title: 'That did not work',
+      status: response.status,
+      detail: response.statusText,
+      where: '',
+    }
+    throw new Refusal(await response.json().catch(() => fallback))
+  }
+  return (response.status === 204 ? undefined : await response.json()) as T
+}
+
+export type HitSetting = NonNullable<Show['hits']>[number]
+export type BeatTurn = Schemas['BeatTurn']
+
+/** A file's name without its ending. */
+export function nameOf(file: File, otherwise: string): string {
+  return file.name.replace(/\.[^.]+$/, '').slice(0, 80) || otherwise
+}
+
+/** Send a file; progress from 0 to 1 while it goes, then it is being read. Abort the signal to break off. */
+function upload<T>(
+  path: string,
+  file: File,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest()
+    const refuse = (title: string, detail: string): void =>
+      reject(new Refusal({ type: 'about:blank', title, status: request.status, detail, where: '' }))
+    request.open('POST', `/api/v1${path}`)
+    request.upload.onprogress = (event) => onProgress(event.loaded / event.total)
+    request.onload = () => {
+      if (request.status === 201) {
+        resolve(JSON.parse(request.responseText))
+        return
+      }
+      try {
+        reject(new Refusal(JSON.parse(request.responseText)))
+      } catch {
+        refuse('That did not work', request.statusText)
+      }
+    }
+    request.onerror = () => refuse('The upload was cut off', 'Nothing was kept. Try it again.')
+    request.onabort = () => reject(new DOMException('broken off', 'AbortError'))
+    signal.addEventListener('abort', () => request.abort())
+    request.send(file)
+  })
+}
+
+/** Fetch what was heard in a track, and let the browser keep it as a file. */
+async function download(track: string, ending: string): Promise<void> {
+  const response = await fetch(`/api/v1/tracks/${encodeURIComponent(track)}/analysis${ending}`)
+  if (!response.ok) throw new Refusal(await response.json())
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(await response.blob())
+  link.download = `${track}${ending}`
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+}
+
+type Progress = (share: number) => void
+
+export const api = {
+  addTrack: (file: File, onProgress: Progress, signal: AbortSignal) =>
+    upload<Track>(`/tracks?title=${encodeURIComponent(nameOf(file, 'Track'))}`, file, onProgress, signal),
+  addClip: (file: File, sound: boolean, onProgress: Progress, signal: AbortSignal) =>
+    upload<Schemas['ImportedClip']>(
+      `/clips?name=${encodeURIComponent(nameOf(file, 'Clip'))}&sound=${sound}`,
+      file,
+      onProgress,
+      signal,
+    ),
+  waveform: (track: string) =>
+    call<Schemas['TrackOutline']>('GET', `/tracks/${encodeURIComponent(track)}/waveform`),
+  removeTrack: (track: string) => call<void>('DELETE', `/tracks/${encodeURIComponent(track)}`),
+  tap: () => call<Schemas['Tapped']>('POST', '/beat/tap'),
+  turnBeat: (what: BeatTurn['what'], milliseconds = 0) => call<void>('POST', '/beat', { what, milliseconds }),
+  listenToRoom: (input: string) => call<void>('POST', `/room?input=${input}`),
+  record: (input: string, on: boolean) => call<void>('PUT', `/inputs/${input}/recording`, { on }),
+  rhythm: (track: string) => call<Schemas['Rhythm']>('GET', `/tracks/${encodeURIComponent(track)}/rhythm`),
+  analysis: download,
+  learn: (target: string) => call<void>('PUT', '/mappings/learning', { target }),
+  addInput: () => call<Schemas['Created']>('POST', '/inputs', {}),
+  removeInput: (input: string) => call<Schemas['EditAnswer']>('DELETE', `/inputs/${input}`),
+  devices: () => call<SoundDevice[]>('GET', '/devices'),
+  addBand: (input: string, low_hz: number, high_hz: number, name = '') =>
+    call<Schemas['Created']>('POST', '/bands', { input, low_hz, high_hz, name }),
+  removeBand: (band: string) => call<Schemas['EditAnswer']>('DELETE', `/bands/${band}`),
+  catchHits: (band: string, on: boolean) => call<Schemas['EditAnswer']>('PUT', `/bands/${band}/hits`, { on }),
+  addRoute: (signal: string, targets: string[]) =>
+    call<Schemas['Created']>('POST', '/routes', { signal, targets }),
+  understood: (text: string) =>
+    call<Schemas['Meaning'][]>('GET', `/routes/understood?text=${encodeURIComponent(text)}`),
+  mix: (target: string, how: Schemas['Mixed']['how']) =>
+    call<Schemas['EditAnswer']>('PUT', '/mixes', { target, how }),
+  fit: (route: string, shaper: string) =>
+    call<Schemas['Fitted']>('POST', `/routes/${route}/shapers/${shaper}/fit`),
+  addModulator: (kind: string) => call<Schemas['Created']>('POST', '/modulators', { kind }),
+  keepChain: (route: string, name: string) => call<Schemas['Created']>('POST', '/chains', { route, name }),
+  takeChain: (chain: string, route: string) =>
+    call<Schemas['EditAnswer']>('POST', `/chains/${chain}/take`, { route }),
+  chainUsers: (chain: string) => call<string[]>('GET', `/chains/${chain}/users`),
+  changeChain: (chain: string, route: string, users: boolean) =>
+    call<Schemas['EditAnswer']>('PUT', `/chains/${chain}`, { route, users }),
+  presets: (scope: Scope, address: string) =>
+    call<KeptPreset[]>('GET', `/presets?scope=${scope}&address=${encodeURIComponent(address)}`),
+  allPresets: () => call<KeptPreset[]>('GET', '/presets'),
+  keepPreset: (scope: Scope, address: string, name: string) =>
+    call<Schemas['Created']>('POST', '/presets', { scope, address, name }),
+  updatePreset: (id: string) => call<Schemas['EditAnswer']>('PUT', `/presets/${id}`),
+  removePreset: (id: string) => call<Schemas['EditAnswer']>('DELETE', `/presets/${id}`),
+  recallPreset: (id: string, how: { address?: string; glide_ms?: number; glide_beats?: number }) =>
+    call<Schemas['EditAnswer']>('POST', `/presets/${id}/recall`, how),
+  handOnly: (scope: Scope, address: string) =>
+    call<Schemas['EditAnswer']>('POST', '/presets/hand-only', { scope, address }),
+  comparePreset: (id: string) => call<Schemas['EditAnswer']>('POST', `/presets/${id}/compare`),
+  why: (what: 'route' | 'parameter' | 'signal', address: string) =>
+    call<Reason[]>('GET', `/why/${what}/${encodeURIComponent(address)}`),
+  show: () => call<ShowState>('GET', '/show'),
+  addLook: (name: string, of = '') => call<Schemas['Created']>('POST', '/looks', { name, of }),
+  removeLook: (look: string) => call<Schemas['EditAnswer']>('DELETE', `/looks/${look}`),
+  addCue: (over_beats: number) => call<Schemas['Created']>('POST', '/cues', { over_beats }),
+  recallCue: (cue = '') => call<Schemas['EditAnswer']>('POST', '/cues/recall', { cue }),
+  addPicture: (file: File) =>
+    call<Schemas['Created']>('POST', `/pictures?name=${encodeURIComponent(nameOf(file, 'Picture'))}`, file),
+  setCode: (path: string, code: string) => call<Schemas['Checked']>('PUT', '/code', { path, code }),
+  thumbnail: (look: string, layer = '', at = 0) => `/api/v1/looks/${look}/thumbnail?layer=${layer}&at=${at}`,
+  kindPicture: (family: string, kind: string, at = 0) => `/api/v1/kinds/${family}/${kind}/picture?at=${at}`,
+  addLayer: (look: string, source: string) =>
+    call<Schemas['Created']>('POST', `/looks/${look}/layers`, { source }),
+  addEffect: (holder: string, kind: string) => call<Schemas['Created']>('POST', '/effects', { holder, kind }),
+  removePart: (path: string) =>
+    call<Schemas['EditAnswer']>('DELETE', `/parts?path=${encodeURIComponent(path)}`),
+  bandPresets: () => call<string[]>('GET', '/bands/presets'),
+  takeBandPreset: (input: string, name: string) =>
+    call<Schemas['EditAnswer']>('POST', `/bands/presets/${encodeURIComponent(name)}?input=${input}`),
+  findBand: (input: string, t: number, hz: number) =>
+    call<Schemas['FoundBand']>('POST', '/bands/find', { input, t, hz }),
+  kinds: () => call<KindInfo[]>('GET', '/kinds'),
+  rules: () => call<Rules>('GET', '/rules'),
+  tracks: () => call<Track[]>('GET', '/tracks'),
+  shows: () => call<ShowSummary[]>('GET', '/shows'),
+  createShow: (name: string) => call<ShowState>('POST', '/shows', { name }),
+  openShow: (id: number) => call<ShowState>('POST', `/shows/${id}/open`),
+  edit: (edit: Edit, name: string, gesture: string, glide_ms = 0, glide_beats = 0) =>
+    call<Schemas['EditAnswer']>('POST', '/show/edits', { edit, name, gesture, glide_ms, glide_beats }),
+  step: (which: 'undo' | 'redo') => call<Schemas['EditAnswer']>('POST', `/show/${which}`),
+  seek: (input: string, seconds: number) => call<void>('POST', '/transport/seek', { input, seconds }),
+}

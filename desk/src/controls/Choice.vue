@@ -1,0 +1,35 @@
+<script setup lang="ts" generic="T extends string | number">
+// One of several: the list that opens. Height, focus and keys are decided here for the whole desk.
+import Select from 'primevue/select'
+import { computed } from 'vue'
+
+const props = defineProps<{
+  value: T | null | undefined
+  options: readonly { value: T; label: string }[]
+  label: string
+  placeholder?: string
+  /** A box to search in, for long lists. */
+  find?: boolean
+  disabled?: boolean
+}>()
+const emit = defineEmits<{ choose: [value: T] }>()
+// An empty value is a choice like any other, but the list shows it as none.
+const none = computed(() => props.placeholder ?? props.options.find((one) => one.value === '')?.label ?? '')
+</script>
+
+<template>
+  <Select
+    class="choice"
+    :model-value="value"
+    :options="[...options]"
+    option-label="label"
+    option-value="value"
+    :placeholder="none"
+    :filter="find"
+    auto-filter-focus
+    :disabled="disabled"
+    :aria-label="label"
+    size="small"
+    @update:model-value="(to: T) => emit('choose', to)"
+  />
+</template>

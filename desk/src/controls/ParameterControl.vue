@@ -1,0 +1,123 @@
+<script setup lang="ts">
+// One parameter: its name, what moves it, and the control that its type has.
+import { computed } from 'vue'
+import { useLive } from '../live/useLive'
+import { carried } from './carry'
+import { openPanel } from './panel'
+import { CONTROLS } from './parameters'
+import NumberReading from './parameters/NumberReading.vue'
+import type { ControlEmits, ControlProps } from './parameters/parameter'
+
+const props = defineProps<ControlProps>()
+const emit = defineEmits<ControlEmits>()
+const moved = computed(() => (props.modulators?.length ?? 0) > 0)
+const { held, release } = useLive(() => props.target)
+const movable = computed(() => props.index !== undefined && !!props.target)
+const under = computed(() => movable.value && carried.value?.over === props.target)
+</script>
+
+<template>
+  <div
+    class="control"
+    :class="{ under, held }"
+    :data-parameter="parameter.name"
+    :data-target="movable ? target : undefined"
+  >
+    <div class="head">
+      <span v-tooltip.top="parameter.help" class="name">{{ parameter.title }}</span>
+      <button
+        v-if="movable"
+        v-tooltip.top="moved ? 'What moves this, and why not' : 'Let something move this'"
+        class="socket"
+        :class="{ moved }"
+        :aria-label="`What moves ${parameter.title}`"
+        @click="openPanel(target!, $event.currentTarget as HTMLElement)"
+      >
+        <template v-if="moved"
+          ><i
+            v-for="modulator in modulators!.slice(0, 2)"
+            :key="modulator.name"
+            class="chip"
+            :class="{ still: modulator.why }"
+            :style="{ color: modulator.colour, borderColor: modulator.colour }"
+            >{{ modulator.name }}</i
+          ><i v-if="modulators!.length > 2" class="chip">+{{ modulators!.length - 2 }}</i></template
+        >
+        <span v-else class="hole" />
+      </button>
+      <button v-if="held" class="chip back" @click="release">held · give back</button>
+      <span class="grow" />
+      <NumberReading v-if="parameter.type === 'number'" v-bind="props" :moved="moved" />
+      <span v-else-if="parameter.type === 'colour'" class="num soft">{{ value }}</span>
+    </div>
+    <component
+      :is="CONTROLS[parameter.type]"
+      v-bind="props"
+      @change="(to: typeof value, gesture: string) => emit('change', to, gesture)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.control {
+  min-width: 0;
+}
+.head {
+  display: flex;
+  align-items: baseline;
+  gap: 6px;
+  height: 22px;
+  white-space: nowrap;
+  overflow: hidden;
+}
+.name {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.control.under {
+  outline: 2px solid var(--bolt);
+  outline-offset: 2px;
+  border-radius: 6px;
+}
+.control.held :deep(.handle) {
+  box-shadow: 0 0 0 2px var(--bolt);
+}
+.chip {
+  font-size: 12px;
+  border: 1px solid;
+  border-radius: 5px;
+  padding: 0 6px;
+  line-height: 17px;
+  font-style: normal;
+  background: none;
+}
+.socket {
+  background: none;
+  border: 0;
+  padding: 0 2px;
+  min-width: 26px;
+  height: 22px;
+  display: inline-flex;
+  gap: 4px;
+  align-items: center;
+  cursor: pointer;
+  color: inherit;
+}
+.hole {
+  width: 11px;
+  height: 11px;
+  border-radius: 50%;
+  border: 2px solid var(--edge-strong);
+}
+.socket:hover .hole {
+  border-color: var(--bolt);
+}
+.back {
+  color: var(--bolt);
+  border-color: var(--bolt);
+  cursor: pointer;
+}
+.chip.still {
+  border-style: dashed;
+}
+</style>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+// All parameters of one part, grouped, each with both values and what moves it. Made from the kind's declaration.
+import { computed, reactive } from 'vue'
+import type { Part } from '../api/api'
+import { state } from '../live/live'
+import ParameterControl from './ParameterControl.vue'
+import { useShow } from '../live/show'
+
+const props = defineProps<{ part: Part; path: string; columns?: number }>()
+const show = useShow()
+/** Types that have a place in the layout. */
+const LIVE = ['number', 'colour', 'choice', 'toggle']
+const groups = computed(() => {
+  const found = new Map<string, NonNullable<ReturnType<typeof show.kind>>['parameters']>()
+  // What the layout says of a parameter goes before what its kind does: an own shader's text says what there is.
+  const known = [...show.indices.values()].some((entry) => entry.part === props.part.id)
+  const stated = show.parametersOf(show.kindOf(props.part), props.part.values ?? {}).flatMap((one) => {
+    const entry = show.indices.get(`${props.part.id}.${one.name}`)
+    if (entry) return [{ ...one, ...entry.parameter }]
+    return known && LIVE.includes(one.type) ? [] : [one]
+  })
+  for (const parameter of stated) {
+    const group = parameter.group ?? ''
+    found.set(group, [...(found.get(group) ?? []), parameter])
+  }
+  return [...found]
+})
+/** Groups beyond the first two are closed until something in them is moved or is not as it was at first. */
+const chosen = reactive<Record<string, boolean>>({})
+function opens(group: string, parameters: (typeof groups.value)[number][1]): boolean {
+  if (group in chosen) return chosen[group]!
+  const values = (props.part.values ?? {}) as Record<string, unknown>
+  return (
+    groups.value.filter(([name]) => name).findIndex(([name]) => name === group) < 2 ||
+    parameters.some(
+      (one) => values[one.name] !== one.default || modulators.value.has(`${props.part.id}.${one.name}`),
+    )
+  )
+}
+const modulators = computed(() => {
+  const found = new Map<string, { name: string; colour: string; why: string }[]>()
+  for (const route of show.document?.routes ?? []) {
+    for (const target of route.targets) {
+      if (!target.startsWith(`${props.part.id}.`)) continue
+      found.set(target, [
+        ...(found.get(target) ?? []),
+        {
+          name: show.signals.get(route.signal)?.title ?? 'gone',
+          colour: show.colour(route.signal),
+          why: state.value.why?.[route.id]?.text ?? '',
+        },
+      ])
+    }
+  }
+  return found
+})
+function remember(group: string, event: Event): void {
+  if (group) chosen[group] = (event.target as HTMLDetailsElement).open
+}
+function change(name: string, title: string, value: unknown, gesture: string): void {
+  show.set(
+    `${props.path}/values/${name}`,
+    value,
+    `${show.partNames.get(props.part.id) ?? ''} ${title.toLowerCase()}`.trim(),
+    gesture,
+  )
+}
+</script>
+
+<template>
+  <component
+    :is="group ? 'details' : 'section'"
+    v-for="[group, parameters] in groups"
+    :key="group"
+    class="group"
+    :open="group ? opens(group, parameters) : undefined"
+    @toggle="remember(group, $event)"
+  >
+    <summary v-if="group" class="soft">{{ group }}</summary>
+    <div class="grid" :style="{ gridTemplateColumns: `repeat(${columns ?? 2}, minmax(0, 1fr))` }">
+      <ParameterControl
+        v-for="parameter in parameters"
+        :key="`${part.id}.${parameter.name}`"
+        :parameter="parameter"
+        :value="(part.values as Record<string, number>)[parameter.name]!"
+        :target="`${part.id}.${parameter.name}`"
+        :path="path"
+        :index="show.indices.get(`${part.id}.${parameter.name}`)?.index"
+        :modulators="modulators.get(`${part.id}.${parameter.name}`)"
+        @change="(value, gesture) => change(parameter.name, parameter.title, value, gesture)"
+      />
+    </div>
+  </component>
+</template>
+
+<style scoped>
+.group {
+  margin-bottom: 8px;
+}
+summary {
+  font-size: 13px;
+  font-weight: 500;
+  margin: 0 0 2px;
+  border-bottom: 1px solid var(--edge);
+  cursor: pointer;
+  min-height: 24px;
+}
+.grid {
+  display: grid;
+  gap: 4px 18px;
+}
+</style>

@@ -1,0 +1,81 @@
+// The keys of the whole desk: one table, read by the handler and by the list that ? shows.
+import { COLUMNS, type Column } from '../columns'
+
+export interface Key {
+  /** As the key says it itself; letters in lower case. */
+  key: string
+  ctrl?: boolean
+  shift?: boolean
+  /** As it stands on the key. */
+  cap: string
+  says: string
+  act?: Act
+}
+export type Act = 'undo' | 'redo' | 'keys' | 'blackout' | 'next-cue' | `open ${Column}`
+
+const columns: Key[] = COLUMNS.map((one) => ({
+  key: one.key,
+  cap: one.key,
+  says: `${one.title} opens`,
+  act: `open ${one.id}`,
+}))
+
+/** By where they act. Keys without an act belong to the part that has the focus, which handles them itself. */
+export const KEYS: { title: string; keys: Key[] }[] = [
+  {
+    title: 'The show',
+    keys: [
+      { key: 'b', cap: 'B', says: 'Blackout: lamps and pictures go dark, or come back', act: 'blackout' },
+      { key: 'g', cap: 'G', says: 'The next cue', act: 'next-cue' },
+      { key: 'Escape', cap: 'Esc held', says: 'Hand back: every value is the hand’s again' },
+    ],
+  },
+  {
+    title: 'The desk',
+    keys: [
+      ...columns,
+      { key: 'z', ctrl: true, cap: 'Ctrl+Z', says: 'Undo', act: 'undo' },
+      { key: 'z', ctrl: true, shift: true, cap: 'Ctrl+Shift+Z', says: 'Redo', act: 'redo' },
+      { key: '?', cap: '?', says: 'These keys', act: 'keys' },
+    ],
+  },
+  {
+    title: 'On a value',
+    keys: [
+      { key: 'ArrowRight', cap: '← ↓ ↑ →', says: 'Move it; with Shift, far' },
+      { key: 'Home', cap: 'Home, End', says: 'To its lowest, its highest' },
+      { key: 'Backspace', cap: 'Backspace', says: 'Its default' },
+      { key: 'f', cap: 'F held', says: 'Freeze it' },
+      { key: 'w', cap: 'W', says: 'Why it does not move' },
+    ],
+  },
+  {
+    title: 'In lists and rows',
+    keys: [
+      { key: 'ArrowRight', cap: '← →', says: 'Along a row of tabs' },
+      { key: 'ArrowDown', cap: '↑ ↓', says: 'Along a list; move a layer that is gripped' },
+      { key: 'Enter', cap: 'Enter', says: 'Take what is marked, or the first that fits' },
+      { key: 'Escape', cap: 'Esc', says: 'Close what is open' },
+    ],
+  },
+]
+
+const TAKE_KEYS =
+  'input, textarea, select, [contenteditable=true], [role=combobox], [role=listbox], [role=menu], [role=dialog]'
+
+/** Whether what has the focus takes letters itself: typed text, a list that is searched by typing, an open dialog. */
+export const takesKeys = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest(TAKE_KEYS) !== null
+
+/** What a key does for the whole desk; nothing while something that takes keys has the focus. */
+export function actOf(event: KeyboardEvent): Act | undefined {
+  if (takesKeys(event.target) || event.altKey || event.repeat) return undefined
+  const ctrl = event.ctrlKey || event.metaKey
+  return KEYS.flatMap((group) => group.keys).find(
+    (one) =>
+      one.act !== undefined &&
+      one.key === (one.key.length === 1 ? event.key.toLowerCase() : event.key) &&
+      !!one.ctrl === ctrl &&
+      (!ctrl || !!one.shift === event.shiftKey),
+  )?.act
+}

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+// A number as it is now, and, where something moves it, the hand value that it moves about.
+import { ref } from 'vue'
+import { useFrames } from '../../live/useFrames'
+import { Block, type Packet } from '../../live/wire'
+import type { ControlProps } from './parameter'
+import { useNumber } from './useNumber'
+
+const props = defineProps<ControlProps & { moved: boolean }>()
+const { hand, shown } = useNumber(props)
+const reading = ref<HTMLElement>()
+
+function paint(packet: Packet): void {
+  const live = packet.blocks.get(Block.live)
+  if (!live || !reading.value) return
+  const text = shown(live[props.index!]!)
+  if (reading.value.textContent !== text) reading.value.textContent = text
+}
+if (props.index !== undefined) useFrames([Block.live], { paint })
+</script>
+
+<template>
+  <span v-if="moved" v-tooltip.top="'Hand value'" class="num hand">{{ shown(hand) }}</span>
+  <span v-if="moved" class="soft">→</span>
+  <span ref="reading" class="num live">{{ shown(hand) }}</span><span class="num soft unit">{{
+    parameter.unit
+  }}</span>
+</template>
+
+<style scoped>
+.hand {
+  color: var(--hand);
+  font-size: 13px;
+}
+.live {
+  font-size: 14px;
+}
+.unit {
+  font-size: 12px;
+  min-width: 1ch;
+}
+</style>

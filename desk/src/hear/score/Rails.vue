@@ -1,0 +1,189 @@
+<script setup lang="ts">
+// Bands on the score's right edge: moved by their middle, widened by their ends.
+import { computed } from 'vue'
+import type { Band } from '../../api/api'
+import { hertz } from '../../controls/format'
+import { newGesture } from '../../live/gestures'
+import { useShow } from '../../live/show'
+import { RAILS, type Lane, type Plot } from './lanes'
+
+type Edge = 'low' | 'high' | 'both'
+const props = defineProps<{ rails: Lane[]; chosen: string; plot: Plot }>()
+const emit = defineEmits<{ choose: [band: string] }>()
+const show = useShow()
+const { scale, scoreHeight, rowOf, hzAt } = props.plot
+const KEY_STEP = 1.03
+/** Ends are rounded: a hair wider than Python's narrowest is never refused for that. */
+const narrowest = computed(() => show.rules.least_band_ratio * 1.01)
+
+let grip: { band: Band; edge: Edge; y: number; gesture: string } | null = null
+function hold(event: PointerEvent, band: Band, edge: Edge): void {
+  ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
+  event.stopPropagation()
+  grip = { band: { ...band }, edge, y: event.clientY, gesture: newGesture() }
+}
+/** The whole band is taken hold of, and chosen. */
+function take(event: PointerEvent, band: Band): void {
+  hold(event, band, 'both')
+  emit('choose', band.id)
+}
+function letGo(): void {
+  grip = null
+}
+function drag(event: PointerEvent): void {
+  if (!grip) return
+  const factor = hzAt(event.clientY - grip.y + scoreHeight.value / 2) / hzAt(scoreHeight.value / 2)
+  widen(grip.band, grip.edge, factor, grip.gesture)
+}
+function within(name: 'low_hz' | 'high_hz', hz: number): number {
+  const limits = show.kind('listening', 'band')!.parameters.find((one) => one.name === name)!
+  return Math.round(Math.min(limits.high!, Math.max(limits.low!, hz)) * 10) / 10
+}
+/** An end that is pulled stops short of the other; what else a band may be, Python says and its refusal tells. */
+function pulled(band: Band, edge: Edge, factor: number): [number, number] {
+  const { low_hz: low, high_hz: high } = band
+  switch (edge) {
+    case 'low':
+      return [within('low_hz', Math.min(low * factor, high / narrowest.value)), high]
+    case 'high':
+      return [low, within('high_hz', Math.max(high * factor, low * narrowest.value))]
+    default:
+      return [within('low_hz', low * factor), within('high_hz', high * factor)]
+  }
+}
+function widen(band: Band, edge: Edge, factor: number, gesture: string): void {
+  const [low, high] = pulled(band, edge, factor)
+  if (high < low * show.rules.least_band_ratio) return
+  const path = `/bands/${band.id}`
+  show.edit(
+    {
+      edit: 'together',
+      edits: [
+        { edit: 'set', path: `${path}/low_hz`, value: low },
+        { edit: 'set', path: `${path}/high_hz`, value: high },
+      ],
+    },
+    `${band.name} band`,
+    gesture,
+  )
+}
+function key(event: KeyboardEvent, band: Band): void {
+  const way = { ArrowUp: 1, ArrowDown: -1 }[event.key]
+  if (!way) return
+  event.preventDefault()
+  widen(band, event.shiftKey ? 'high' : 'both', KEY_STEP ** way, '')
+}
+
+// Rails that overlap stand side by side; one that is alone takes the first place.
+const placed = computed(() => {
+  const columns: number[][] = []
+  const at = new Map<string, number>()
+  for (const one of [...props.rails].sort((a, b) => a.band.low_hz - b.band.low_hz)) {
+    const [low, high] = [one.band.low_hz / 1.02, one.band.high_hz * 1.02]
+    let column = columns.findIndex((taken) => taken.every((end) => low >= end))
+    if (column < 0) {
+      column = columns.length
+      columns.push([])
+    }
+    columns[column]!.push(high)
+    at.set(one.band.id, column)
+  }
+  return { at, width: Math.min(34, (RAILS - 8) / Math.max(1, columns.length)) }
+})
+function styleOf({ band, colour }: Lane): Record<string, string> {
+  return {
+    top: `${rowOf(Math.min(scale.value.high_hz, band.high_hz))}px`,
+    bottom: `${scoreHeight.value - rowOf(Math.max(scale.value.low_hz, band.low_hz))}px`,
+    left: `${6 + placed.value.at.get(band.id)! * placed.value.width}px`,
+    width: `${placed.value.width - 2}px`,
+    borderColor: colour,
+    color: colour,
+  }
+}
+</script>
+
+<template>
+  <div class="rails" :style="{ height: `${scoreHeight}px`, width: `${RAILS}px` }">
+    <div
+      v-for="one in rails"
+      :key="one.band.id"
+      class="rail"
+      :class="{ chosen: one.band.id === chosen, thin: placed.width < 22 }"
+      role="slider"
+      tabindex="0"
+      :aria-label="`${one.band.name} band`"
+      :aria-valuetext="`${hertz(one.band.low_hz)} to ${hertz(one.band.high_hz)}`"
+      :data-band="one.band.id"
+      :style="styleOf(one)"
+      @pointerdown="take($event, one.band)"
+      @pointermove="drag"
+      @pointerup="letGo"
+      @keydown="key($event, one.band)"
+    >
+      <i
+        class="end top"
+        @pointerdown="hold($event, one.band, 'high')"
+        @pointermove="drag"
+        @pointerup="letGo"
+      />
+      <span>{{ one.band.name }}</span>
+      <i class="end" @pointerdown="hold($event, one.band, 'low')" @pointermove="drag" @pointerup="letGo" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.rails {
+  position: absolute;
+  right: 0;
+  top: 0;
+}
+.rail {
+  position: absolute;
+  width: 32px;
+  min-height: 26px;
+  border: 1.5px solid;
+  border-radius: 8px;
+  background: color-mix(in srgb, currentColor 20%, var(--ground));
+  cursor: grab;
+  touch-action: none;
+  display: grid;
+  place-items: center;
+}
+.rail span {
+  writing-mode: vertical-rl;
+  transform: rotate(180deg);
+  font-size: 13px;
+  font-weight: 700;
+  pointer-events: none;
+  line-height: 1;
+}
+.end {
+  position: absolute;
+  left: 0;
+  right: 0;
+  height: 10px;
+  bottom: -3px;
+  cursor: ns-resize;
+}
+.end.top {
+  top: -3px;
+  bottom: auto;
+}
+.end::after {
+  content: '';
+  position: absolute;
+  left: 8px;
+  right: 8px;
+  top: 4px;
+  height: 2px;
+  background: currentColor;
+  border-radius: 1px;
+}
+.chosen {
+  background: color-mix(in srgb, currentColor 38%, var(--ground));
+}
+.thin span {
+  display: none;
+}
+</style>

@@ -1,0 +1,144 @@
+// The open show on this desk: its document, what it can be made of, and what its signals and parameters are called.
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { api, Refusal, type KindInfo, type Part, type Rules, type Track } from '../api/api'
+import { signalColour } from '../tokens'
+import { DocumentCopy } from './document'
+import { layout, state } from './live'
+
+/** The input that every show has. */
+export const MAIN = 'main'
+const NO_RULES: Rules = { mixes: [], least_band_ratio: 1, confident: 1 }
+
+type Document = DocumentCopy['document']
+
+export const useShow = defineStore('show', () => {
+  const notice = ref<{ title: string; detail: string } | null>(null)
+  function complain(error: unknown): void {
+    notice.value =
+      error instanceof Refusal
+        ? { title: error.problem.title, detail: error.problem.detail }
+        : { title: 'That did not work', detail: String(error) }
+  }
+  const copy = new DocumentCopy(complain)
+  copy.follow()
+  const catalogue = useCatalogue(complain)
+  const { document, id, names, undoName, redoName } = copy
+  const edit = copy.edit.bind(copy)
+  return {
+    ...{ document, id, names, undoName, redoName, notice, complain, edit },
+    set: (path: string, value: unknown, name: string, gesture = '') =>
+      edit({ edit: 'set', path, value }, name, gesture),
+    /** All dark, or all lit again: whatever it was that was dark. */
+    toggleBlackout(): void {
+      if (document.value)
+        edit(
+          { edit: 'set', path: '/blackout', value: document.value.blackout === 'off' ? 'all' : 'off' },
+          'Blackout',
+        )
+    },
+    step: copy.step.bind(copy),
+    ...catalogue,
+    ...useSignals(),
+    ...useIndices(names),
+    ...useChosen(document),
+    unseen: useUnseen(document),
+  }
+})
+
+/** What shows can be made of: kinds, rules, tracks. */
+function useCatalogue(complain: (error: unknown) => void) {
+  const kinds = shallowRef<KindInfo[]>([])
+  const tracks = shallowRef<Track[]>([])
+  const rules = shallowRef<Rules>(NO_RULES)
+  async function load(): Promise<void> {
+    try {
+      ;[kinds.value, tracks.value, rules.value] = await Promise.all([api.kinds(), api.tracks(), api.rules()])
+    } catch (error) {
+      complain(error)
+      setTimeout(load, 1000)
+    }
+  }
+  async function loadTracks(): Promise<void> {
+    tracks.value = await api.tracks()
+  }
+  watch(
+    () => state.value.library,
+    (now, before) => {
+      if (before !== undefined && now !== before) loadTracks().catch(complain)
+    },
+  )
+  const byName = computed(() => new Map(kinds.value.map((one) => [`${one.family} ${one.kind}`, one])))
+  const kind = (family: string, name: string): KindInfo | undefined => byName.value.get(`${family} ${name}`)
+  const kindOf = (part: Part): KindInfo | undefined => kind(part.family ?? '', part.kind)
+  /** The parameters of a kind that have a say while its values are these. */
+  const parametersOf = (info: KindInfo | undefined, values: object) =>
+    (info?.parameters ?? []).filter(
+      (one) => !one.when || String((values as Record<string, unknown>)[one.when[0]]) === one.when[1],
+    )
+  return { kinds, tracks, rules, load, loadTracks, kind, kindOf, parametersOf }
+}
+
+function useSignals() {
+  /** title: the name, and the input too where it is not the main one. */
+  const signals = computed(() => {
+    const inputs = new Map((layout.value?.inputs ?? []).map((one) => [one.id, one.name]))
+    return new Map(
+      (layout.value?.signals ?? []).map((signal, index) => {
+        const own = signal.input === MAIN || !signal.input
+        const title = own ? signal.name : `${signal.name} of ${inputs.get(signal.input)}`
+        return [signal.id, { ...signal, index, title }]
+      }),
+    )
+  })
+  const colour = (signal: string): string => signalColour(signals.value.get(signal))
+  /** Where a route's numbers stand in the routes block: what comes in first, then each shaper's output, then what goes out. */
+  const stages = computed(
+    () =>
+      new Map(
+        (layout.value?.routes ?? []).map((one, place) => [
+          one.id,
+          { place, first: one.first, shapers: one.shapers, out: one.first + one.shapers.length + 1 },
+        ]),
+      ),
+  )
+  return { signals, colour, stages }
+}
+
+/** Where parameters stand in the live block, and what they and their parts are called. */
+function useIndices(names: DocumentCopy['names']) {
+  const indices = computed(() => new Map((layout.value?.indices ?? []).map((one) => [one.target, one])))
+  const partNames = computed(() => new Map(Object.entries(names.value)))
+  /** "Ring · radius" for a parameter's address. */
+  function targetName(target: string): string {
+    const entry = indices.value.get(target)
+    if (!entry) return 'what is gone'
+    return `${partNames.value.get(entry.part) ?? entry.part} · ${entry.parameter.title.toLowerCase()}`
+  }
+  return { indices, partNames, targetName }
+}
+
+function useChosen(document: Document) {
+  /** Id of the input that Hear shows; the main one when that is gone. */
+  const chosenInput = ref(MAIN)
+  const inputs = computed(() => document.value?.inputs ?? [])
+  const input = computed(
+    () => inputs.value.find((one) => one.id === chosenInput.value) ?? inputs.value[0] ?? null,
+  )
+  const mainInput = computed(() => inputs.value[0] ?? null)
+  const look = computed(() => document.value?.looks.find((one) => one.id === document.value?.look) ?? null)
+  return { chosenInput, input, mainInput, look }
+}
+
+/** Ids of the parts of looks that are not shown: what moves only these is not to be seen now. */
+function useUnseen(document: Document) {
+  return computed(() => {
+    const ids = new Set<string>()
+    for (const one of document.value?.looks ?? []) {
+      if (one.id === document.value?.look) continue
+      const parts = (one.layers ?? []).flatMap((layer) => [layer.source, ...(layer.effects ?? []), layer.mix])
+      for (const part of [...parts, ...(one.finish ?? [])]) ids.add(part.id)
+    }
+    return ids
+  })
+}
