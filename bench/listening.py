@@ -228,25 +228,20 @@ def _shown(row: dict, key: str) -> str:
         return f"{row[key]}"
     if key in ("soon", "relocked", "kept"):
         return f"{row[key]} of {row['jumps']}" if row["jumps"] else ""
-    return (
-        ""
-        if np.isnan(row[key])
-        else f"{row[key]:.1f}"
-        if key.endswith(("_ms", "percent"))
-        else f"{row[key]:.3f}"
-    )
+    if np.isnan(row[key]):
+        return ""
+    return f"{row[key]:.1f}" if key.endswith(("_ms", "percent")) else f"{row[key]:.3f}"
 
 
-def write_markdown(results: dict, path: Path) -> None:
-    """docs/listening.md."""
-    lines = [
+def _introduction(results: dict) -> list[str]:
+    return [
         "# How well it hears",
         "",
         "Made by `./fulgura bench --listening --write`; do not edit by hand.",
         "",
         (
             f"{results['clips']} clips of {SECONDS:.0f} s, synthesised with their truth by construction"
-            f" (bench/rhythms.py; kits: {', '.join(results['kits'])}), through the live"
+            f" (training/material/rhythms.py; kits: {', '.join(results['kits'])}), through the live"
         ),
         (
             "analyser without look-ahead. Beats: mir_eval F-measure at ±70 ms and AMLt, the first 8 s left"
@@ -280,22 +275,30 @@ def write_markdown(results: dict, path: Path) -> None:
         "",
         (
             "Never taught means that no network had lessons on these kits; what counts the bar and what"
-            " compares tempi had lessons of other rhythms than these (bench/grooves.py). Thresholds and the"
-            " choice among taught networks were made on other clips of the same"
+            " compares tempi had lessons of other rhythms than these (training/material/grooves.py)."
+            " Thresholds and the choice among taught networks were made on other clips of the same"
         ),
         (
             "kits, so that a kit nobody has listened to may do a little worse. Of General MIDI's brush sets a"
             " tap and a slap count as snares, a swirl does not."
         ),
         (
-            "Rhythms that people wrote are the pieces of Debian's hydrogen-data (bench/pieces.py), with their"
-            " fills and rolls on toms; their beats are where the file"
+            "Rhythms that people wrote are the pieces of Debian's hydrogen-data"
+            " (training/material/pieces.py), with their fills and rolls on toms; their beats are"
+            " where the file"
         ),
         (
             "counts them, which in one of the eight is not where the drums let a listener count. Strokes"
             " softer than 0.3 are neither for nor against a detector."
         ),
         "",
+    ]
+
+
+def write_markdown(results: dict, path: Path) -> None:
+    """docs/listening.md."""
+    lines = [
+        *_introduction(results),
         f"| clips | {' | '.join(COLUMNS.values())} |",
         f"|---|{'---|' * len(COLUMNS)}",
     ]

@@ -75,7 +75,7 @@ class Stack:
         self, method: str, path: str, body: object = None, headers: dict | None = None
     ) -> tuple[int, dict]:
         """(status, JSON) of a call to the API."""
-        data = None if body is None else body if isinstance(body, bytes) else json.dumps(body).encode()
+        data = body if body is None or isinstance(body, bytes) else json.dumps(body).encode()
         request = urllib.request.Request(
             f"{self.url}/api/v1{path}",
             data,

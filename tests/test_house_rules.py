@@ -4,14 +4,13 @@ import ast
 import json
 import re
 import subprocess
-import sys
-from pathlib import Path
 
 import pytest
 from PIL import Image
 
 from fulgura.core.wire import BlockId
 from fulgura.folders import ROOT
+from fulgura.gates import GATES
 
 TRACKED = [
     ROOT / name
@@ -21,39 +20,74 @@ TRACKED = [
 ]
 
 
-def test_arrows_run_one_way():
-    """The import contracts of pyproject.toml, checked by import-linter."""
-    done = subprocess.run(
-        [Path(sys.executable).parent / "lint-imports", "--no-cache"],
-        cwd=ROOT,
-        capture_output=True,
-        text=True,
-        env={"PYTHONPATH": "src", "PATH": "/usr/bin:/bin"},
-    )
-    assert done.returncode == 0, done.stdout
+def test_ci_passes_the_gates_before_the_long_tests():
+    """./fulgura test is what .ci/run calls; it runs every tool that the hooks run."""
+    assert "./fulgura test" in (ROOT / ".ci/run").read_text()
+    hooks = (ROOT / ".pre-commit-config.yaml").read_text()
+    for name in (
+        "ruff check",
+        "ruff format",
+        "lint-imports",
+        "mypy",
+        "run --silent lint",
+        "run --silent check",
+    ):
+        assert name in hooks, name
+    words = [" ".join(one) for one in GATES.values()]
+    for name in ("ruff check", "ruff format --check", "lint-imports", "mypy", "lint", "check", "test"):
+        assert any(name in one for one in words), name
 
 
-def test_the_code_is_clean():
-    done = subprocess.run(
-        [sys.executable, "-m", "ruff", "check", "--no-cache", "src", "tests", "bench"],
-        cwd=ROOT,
-        capture_output=True,
-        text=True,
-    )
-    assert done.returncode == 0, done.stdout
+SHORT = [
+    path
+    for path in TRACKED
+    if path.suffix in {".py", ".ts", ".vue"}
+    and path.is_file()
+    and path.name != "api-types.ts"
+    and path.relative_to(ROOT).parts[0] in {"src", "bench", "training", "harness", "desk"}
+]
+LONGEST_MODULE, LONGEST_COMPONENT, LONGEST_FUNCTION = 350, 250, 60
+
+
+def test_modules_components_and_functions_are_short():
+    """Modules under 350 lines, components under 250, functions of Python under 60 (eslint holds those of the
+    desk to the same).
+    """
+    for path in SHORT:
+        most = LONGEST_COMPONENT if path.suffix == ".vue" else LONGEST_MODULE
+        assert path.read_text().count("\n") < most, path
+        if path.suffix == ".py":
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+                    assert node.end_lineno - node.lineno < LONGEST_FUNCTION, (path, node.name)
+
+
+def test_nothing_in_python_chooses_in_a_choice():
+    """No conditional expression stands in another's branches (eslint has the desk's rule)."""
+    for path in SHORT:
+        if path.suffix != ".py":
+            continue
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.IfExp):
+                nested = isinstance(node.body, ast.IfExp) or isinstance(node.orelse, ast.IfExp)
+                assert not nested, (path, node.lineno)
+
+
+def test_handlers_in_templates_are_no_longer_than_a_call():
+    """One call or one assignment; what chooses or does two things has a name in the script."""
+    for path in (ROOT / "desk/src").rglob("*.vue"):
+        template = path.read_text().partition("<template>")[2].partition("<style")[0]
+        for name, code in re.findall(r'\s@([\w:.-]+)="([^"]*)"', template):
+            outside = re.sub(r"\([^()]*\)|`[^`]*`|=>", "", re.sub(r"\([^()]*\)|`[^`]*`", "", code))
+            assert not re.search(r";|&&|\|\||\s\?\s", outside), (path.name, name, code)
 
 
 def test_the_core_reads_no_clock_and_touches_no_outside():
     forbidden = {"time", "threading", "socket", "subprocess", "asyncio", "datetime", "os", "random"}
     for path in (ROOT / "src/fulgura/core").rglob("*.py"):
         for node in ast.walk(ast.parse(path.read_text())):
-            names = (
-                [a.name for a in node.names]
-                if isinstance(node, ast.Import)
-                else [node.module or ""]
-                if isinstance(node, ast.ImportFrom)
-                else []
-            )
+            names = [a.name for a in node.names] if isinstance(node, ast.Import) else []
+            names += [node.module or ""] if isinstance(node, ast.ImportFrom) else []
             assert not {name.split(".")[0] for name in names} & forbidden, path
 
 
@@ -67,7 +101,7 @@ def test_public_functions_of_the_core_say_what_they_do():
                 and not ast.get_docstring(node)
             ):
                 bare.append(f"{path.name}: {node.name}")
-    assert bare == ["performer.py: LampInfo"] or bare == []
+    assert bare == []
 
 
 def test_lock_files_hold_versions_and_hashes_but_no_addresses():
@@ -98,7 +132,7 @@ def test_every_dependency_is_locked():
 
 
 def test_the_page_and_python_agree_on_block_ids():
-    text = (ROOT / "desk/src/shared/wire.ts").read_text()
+    text = (ROOT / "desk/src/live/wire.ts").read_text()
     theirs = dict(re.findall(r"(\w+): (\d+)", re.search(r"Block = \{(.*?)\}", text, re.S)[1]))
     assert {name: int(value) for name, value in theirs.items()} == {
         block.name.lower(): int(block) for block in BlockId

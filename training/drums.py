@@ -1,16 +1,12 @@
-"""Teaches the networks of ``fulgura.core.sound.models.drums``: ``python -m training.drums`` writes their
-weights anew.
+"""Teaches the networks of ``fulgura.core.sound.models.drums``; training/chain.py runs it.
 
 Each has lessons of its own (L. Breiman, "Bagging predictors", Machine Learning 24, 1996), on sounds from
 rhythms.py; with the Debian packages that kits.py names installed, sampled kits are among them. Takes about
 twenty minutes a network, and PyTorch, which nothing else here needs (pip install torch==2.13.0). Trained by
-Adam (D. Kingma, J. Ba, ICLR 2015). The three shipped ones heard lessons of the seeds 100, 300 and 400, the
-first before the kits patches and plain were there and with 32 of the synthesised kits fewer; each was taught
-in 18 to 20 passes over 3000 clips, in which a brush's swirl was still called a snare. They are the best three
-together of seven that were tried.
+Adam (D. Kingma, J. Ba, ICLR 2015). What is known of the
+shipped ones stands in configurations.py.
 """
 
-import argparse
 import sys
 import time
 from collections.abc import Callable
@@ -24,6 +20,7 @@ from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound import bands
 from fulgura.core.sound.models import drums, perceptron
+from training.configurations import Configuration
 from training.material.kits import HELD_OUT, ONE_KIT, available_kits
 from training.material.rhythms import Recipe, play, recipes
 
@@ -67,9 +64,11 @@ def lesson(recipe: Recipe) -> tuple[NDArray, NDArray, NDArray]:
     return seen.astype(np.float16), wanted.astype(np.float16), counts.astype(np.float16)
 
 
-def lessons(count: int, seed: int) -> tuple[NDArray, NDArray, NDArray]:
+def lessons(configuration: Configuration, draw: int) -> tuple[NDArray, NDArray, NDArray]:
+    """Of one draw: what is seen, what is wanted, what counts."""
+    kits = taught_kits(configuration.recorded, configuration.own)
     with ProcessPoolExecutor(2) as pool:
-        rows = list(pool.map(lesson, recipes(taught_kits(7, 72), seed, count, teaching=True), chunksize=8))
+        rows = list(pool.map(lesson, recipes(kits, draw, configuration.clips, teaching=True), chunksize=8))
     return tuple(np.concatenate([row[i] for row in rows]) for i in range(3))
 
 
@@ -140,24 +139,12 @@ def taught_kits(recorded: int, own: int) -> list[str]:
     )
 
 
-def main() -> None:
-    parser = argparse.ArgumentParser(description=__doc__)
-    parser.add_argument("--clips", type=int, default=3000)
-    parser.add_argument("--passes", type=int, default=18)
-    parser.add_argument("--networks", type=int, default=3)
-    chosen = parser.parse_args()
+def run(configuration: Configuration) -> None:
+    """Teach as the configuration says, and write the weights."""
     taught = []
-    for number in range(1, chosen.networks + 1):
+    for draw, seed in zip(configuration.draws, configuration.seeds):
         started = time.time()
-        x, y, m = lessons(chosen.clips, 100 * number)
-        print(
-            f"  network {number}: {len(x)} blocks in {time.time() - started:.0f} s",
-            file=sys.stderr,
-            flush=True,
-        )
-        taught.append(teach(x, y, m, chosen.passes, number))
+        x, y, m = lessons(configuration, draw)
+        print(f"  {len(x)} blocks in {time.time() - started:.0f} s", file=sys.stderr, flush=True)
+        taught.append(teach(x, y, m, configuration.passes, seed))
     np.savez(OUT, **perceptron.pack(taught))
-
-
-if __name__ == "__main__":
-    main()

@@ -1,7 +1,6 @@
-"""Teaches the networks of ``fulgura.core.sound.models.hypotheses``: ``python -m training.hypotheses`` writes
-their weights anew.
+"""Teaches the networks of ``fulgura.core.sound.models.hypotheses``; training/chain.py runs it.
 
-Lessons are those of training_metre.py. At moments of chance, soon after the beginning and after a jump of
+Lessons are those of training/metre.py. At moments of chance, soon after the beginning and after a jump of
 tempo more often than else, rows of even beats that end there are laid over what was heard: at the true tempo,
 on the beat and half way between; at half and twice of it; and at others, most of them those that a listener
 falls for, as three for two, or the tempo from before the jump. Takes about forty minutes, and PyTorch (see
@@ -15,6 +14,7 @@ from numpy.typing import NDArray
 
 from fulgura.core.sound.beat import onset_curve, tempo_filter
 from fulgura.core.sound.models import hypotheses, metre
+from training.configurations import Configuration
 from training.material.rhythms import SECONDS, Recipe
 from training.metre import OFF_S, heard, in_steps, write
 
@@ -102,5 +102,6 @@ def _rows_at(
     return rows
 
 
-if __name__ == "__main__":
-    write(lesson, 4, OUT, __doc__)
+def run(configuration: Configuration) -> None:
+    """Teach as the configuration says, and write the weights."""
+    write(lesson, 4, OUT, configuration)

@@ -1,15 +1,14 @@
-"""Teaches the networks of ``fulgura.core.sound.models.metre``: ``python -m training.metre`` writes their
-weights anew.
+"""Teaches the networks of ``fulgura.core.sound.models.metre``; training/chain.py runs it.
 
 Lessons are the grooves of grooves.py on all kits but those that listening.py keeps back, neither the patterns
 of the tables nor the pieces that people wrote. Each is heard through the live analyser; then at its beats, a
 little off as a tracker is, what must be said is which of them are ones, and half way between them that there
-is no beat. Takes about half an hour, and PyTorch (see teach.py). The shipped three are the better of two such
-draws, told apart by little on clips that are not those of the tables (and on the recorded loops, which are).
-Trained by AdamW (I. Loshchilov, F. Hutter, ICLR 2019) with dropout (N. Srivastava et al., JMLR 15, 2014).
+is no beat. Takes about half an hour, and PyTorch (see configurations.py). The shipped three are the better of
+two such draws, told apart by little on clips that are not those of the tables (and on the recorded loops,
+which are). Trained by AdamW (I. Loshchilov, F. Hutter, ICLR 2019) with dropout (N. Srivastava et al., JMLR
+15, 2014).
 """
 
-import argparse
 import sys
 import time
 from collections.abc import Callable
@@ -23,6 +22,7 @@ from bench.listening import listen
 from fulgura.core.sound.analyser import Analyser
 from fulgura.core.sound.beat import onset_curve
 from fulgura.core.sound.models import metre, perceptron
+from training.configurations import Configuration
 from training.drums import go_over, taught_kits, weights_of
 from training.material.rhythms import SECONDS, Clip, Recipe, grooves, play
 
@@ -103,29 +103,20 @@ def teach(x: NDArray, y: NDArray, kinds: int, passes: int, seed: int) -> list[ND
     return weights_of(layers, mean.numpy(), spread.numpy())
 
 
-def write(lesson: Callable, kinds: int, out: Path, about: str | None) -> None:
-    """The program: lessons, networks, and the file of their weights."""
-    parser = argparse.ArgumentParser(description=about)
-    parser.add_argument("--clips", type=int, default=1600)
-    parser.add_argument("--passes", type=int, default=10)
-    parser.add_argument("--networks", type=int, default=3)
-    chosen = parser.parse_args()
+def run(configuration: Configuration) -> None:
+    """Teach as the configuration says, and write the weights."""
+    write(lesson, 3, OUT, configuration)
+
+
+def write(lesson: Callable, kinds: int, out: Path, configuration: Configuration) -> None:
+    """Lessons, networks, and the file of their weights. kinds: how many answers there are."""
     started = time.time()
+    kits = taught_kits(configuration.recorded, configuration.own)
     with ProcessPoolExecutor(2) as pool:
-        parts = list(pool.map(lesson, grooves(taught_kits(4, 40), 11, chosen.clips), chunksize=8))
+        songs = grooves(kits, configuration.draws[0], configuration.clips)
+        parts = list(pool.map(lesson, songs, chunksize=8))
     x, y = (np.concatenate([part[i] for part in parts]) for i in range(2))
-    print(
-        f"  {len(x)} rows of {SECONDS:.0f} s clips in {time.time() - started:.0f} s",
-        file=sys.stderr,
-        flush=True,
-    )
-    np.savez(
-        out,
-        **perceptron.pack(
-            [teach(x, y, kinds, chosen.passes, seed) for seed in range(1, chosen.networks + 1)]
-        ),
-    )
-
-
-if __name__ == "__main__":
-    write(lesson, 3, OUT, __doc__)
+    took = time.time() - started
+    print(f"  {len(x)} rows of {SECONDS:.0f} s clips in {took:.0f} s", file=sys.stderr, flush=True)
+    taught = [teach(x, y, kinds, configuration.passes, seed) for seed in configuration.seeds]
+    np.savez(out, **perceptron.pack(taught))

@@ -1,5 +1,4 @@
-"""Teaches the networks of ``fulgura.core.sound.models.track_change``: ``python -m training.track_change``
-writes their weights anew.
+"""Teaches the networks of ``fulgura.core.sound.models.track_change``; training/chain.py runs it.
 
 Lessons are songs of grooves.py and rhythms of rhythms.py on all kits but those that listening.py keeps back.
 Cuts are made where they are heard, in the levels of the onset curve's bands: anywhere in one song, to
@@ -7,10 +6,10 @@ anywhere in another at another tempo, about as loud. What is no cut: moments of 
 after a cut, with breakdowns, and with a bed of bass and chords that comes in or stops on a beat. Moments that
 a first network takes for cuts, as crashes and fills, are then taught besides (after K.-K. Sung, T. Poggio,
 "Example-based learning for view-based human face detection", IEEE TPAMI 20(1), 1998). Takes about forty
-minutes, and PyTorch (see teach.py). The shipped three are of two draws of songs together, 3510 clips.
+minutes, and PyTorch (see configurations.py). The shipped three are of two draws of songs together, 3510
+clips.
 """
 
-import argparse
 import sys
 import time
 from collections.abc import Iterator
@@ -24,6 +23,7 @@ from numpy.typing import NDArray
 
 from fulgura.core.sound.beat import onset_curve
 from fulgura.core.sound.models import perceptron, track_change
+from training.configurations import Configuration
 from training.drums import taught_kits
 from training.material.rhythms import SUDDEN, Recipe, grooves, play, recipes
 from training.metre import teach
@@ -181,13 +181,13 @@ def hard(network: tuple[NDArray, ...], songs: list[Song]) -> NDArray:
     return np.array(rows, np.float32).reshape(-1, track_change.FEATURES)
 
 
-def taught(songs: list[Song], passes: int, networks: int) -> list[list[NDArray]]:
+def taught(songs: list[Song], passes: int, seeds: tuple[int, ...]) -> list[list[NDArray]]:
     """The networks' weights."""
     many = max(1, len(songs) // 90)
     parts = [songs[i::many] for i in range(many)]
     with ProcessPoolExecutor(2) as pool:
         x, y = (np.concatenate(some) for some in zip(*pool.map(lessons, parts, range(len(parts)))))
-        first = tuple(w[None] for w in teach(x, y, 2, passes, networks + 1))
+        first = tuple(w[None] for w in teach(x, y, 2, passes, max(seeds) + 1))
         besides = np.concatenate(list(pool.map(partial(hard, first), parts)))
     print(
         f"  {len(x)} moments, {y.mean():.3f} of them cuts, and {len(besides)} hard ones",
@@ -195,20 +195,14 @@ def taught(songs: list[Song], passes: int, networks: int) -> list[list[NDArray]]
         flush=True,
     )
     x, y = np.concatenate([x, besides]), np.concatenate([y, np.zeros(len(besides), y.dtype)])
-    return [teach(x, y, 2, passes, seed) for seed in range(1, networks + 1)]
+    return [teach(x, y, 2, passes, seed) for seed in seeds]
 
 
-def main() -> None:
-    parser = argparse.ArgumentParser(description=__doc__)
-    parser.add_argument("--clips", type=int, default=2700)
-    parser.add_argument("--passes", type=int, default=20)
-    parser.add_argument("--networks", type=int, default=3)
-    wanted, started = parser.parse_args(), time.time()
+def run(configuration: Configuration) -> None:
+    """Teach as the configuration says, and write the weights."""
+    started = time.time()
+    kits = taught_kits(configuration.recorded, configuration.own)
     with ProcessPoolExecutor(2) as pool:
-        songs = list(pool.map(heard, chosen(taught_kits(4, 40), 881, wanted.clips), chunksize=8))
+        songs = list(pool.map(heard, chosen(kits, configuration.draws[0], configuration.clips), chunksize=8))
     print(f"  {len(songs)} songs in {time.time() - started:.0f} s", file=sys.stderr, flush=True)
-    np.savez(OUT, **perceptron.pack(taught(songs, wanted.passes, wanted.networks)))
-
-
-if __name__ == "__main__":
-    main()
+    np.savez(OUT, **perceptron.pack(taught(songs, configuration.passes, configuration.seeds)))

@@ -1,14 +1,12 @@
-"""Teaches the networks of ``fulgura.core.sound.models.verification``: ``python -m training.verification``
-writes their weights anew.
+"""Teaches the networks of ``fulgura.core.sound.models.verification``; training/chain.py runs it.
 
 What the networks of ``drums`` notice, on lessons like their own and on songs of grooves.py of which a third
 are full of toms, is right or wrong by the clip's truth; each is looked at as long as it is when it counts.
 Meanwhile a part of what is seen and held is left out by chance (N. Srivastava et al., "Dropout", JMLR 15,
-2014). Takes about twenty minutes, and PyTorch (see teach.py). The shipped networks had lessons so made, of
-other seeds.
+2014). Takes about twenty minutes, and PyTorch (see configurations.py). The shipped networks had lessons so
+made, of other seeds.
 """
 
-import argparse
 import sys
 import time
 from collections.abc import Iterator
@@ -21,8 +19,9 @@ from numpy.typing import NDArray
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.listening import DRUMS
-from fulgura.core.sound import hits
+from fulgura.core.sound import hit_steps
 from fulgura.core.sound.models import drums, perceptron, verification
+from training.configurations import Configuration
 from training.drums import SECONDS, features, go_over, taught_kits, weights_of
 from training.material.rhythms import GROOVE, Clip, Recipe, grooves, play, recipes
 
@@ -54,11 +53,11 @@ def heard(clip: Clip) -> tuple[NDArray, NDArray]:
 def noticed(odds: NDArray) -> Iterator[int]:
     """The blocks in which a drum is noticed that has these log odds (blocks,), as ``hits`` does."""
     waiting = False
-    for i, one in enumerate(odds[: -hits.LOOKS]):
-        if not waiting and one >= hits.NOTICED:
+    for i, one in enumerate(odds[: -hit_steps.LOOKS]):
+        if not waiting and one >= hit_steps.NOTICED:
             waiting = True
             yield i
-        elif waiting and one < hits.CALM:
+        elif waiting and one < hit_steps.CALM:
             waiting = False
 
 
@@ -71,11 +70,11 @@ def lesson(recipe: Recipe) -> tuple[NDArray, NDArray, NDArray]:
     seen, odds = heard(clip)
     for drum, name in enumerate(DRUMS):
         for i in noticed(odds[:, drum]):
-            right = answer(clip, name, (i + 1) * BLOCK / SAMPLE_RATE - hits.LATENESS_S[drum])
+            right = answer(clip, name, (i + 1) * BLOCK / SAMPLE_RATE - hit_steps.LATENESS_S[drum])
             if right != EITHER:
-                x += list(seen[i : i + hits.LOOKS])
-                about += [drum] * hits.LOOKS
-                y += [right] * hits.LOOKS
+                x += list(seen[i : i + hit_steps.LOOKS])
+                about += [drum] * hit_steps.LOOKS
+                y += [right] * hit_steps.LOOKS
     return np.array(x), np.array(about), np.array(y)
 
 
@@ -152,23 +151,14 @@ def teach(x: NDArray, about: NDArray, y: NDArray, passes: int, seed: int) -> lis
     return weights_of(layers, mean, spread)
 
 
-def main() -> None:
-    parser = argparse.ArgumentParser(description=__doc__)
-    parser.add_argument(
-        "--clips", type=int, default=2600, help="more than a quarter of them patterns, the others songs"
-    )
-    parser.add_argument("--passes", type=int, default=7)
-    parser.add_argument("--networks", type=int, default=3)
-    asked = parser.parse_args()
-    started = time.time()
+def run(configuration: Configuration) -> None:
+    """Teach as the configuration says, and write the weights; more than a quarter of the clips are patterns,
+    the others songs.
+    """
+    started, clips = time.time(), configuration.clips
     x, about, y = lessons(
-        chosen(27 * asked.clips // 100, 35 * asked.clips // 100, 38 * asked.clips // 100, 50_000)
+        chosen(27 * clips // 100, 35 * clips // 100, 38 * clips // 100, configuration.draws[0])
     )
     print(f"  {len(x)} rows in {time.time() - started:.0f} s", file=sys.stderr, flush=True)
-    np.savez(
-        OUT, **perceptron.pack([teach(x, about, y, asked.passes, number) for number in range(asked.networks)])
-    )
-
-
-if __name__ == "__main__":
-    main()
+    taught = [teach(x, about, y, configuration.passes, seed) for seed in configuration.seeds]
+    np.savez(OUT, **perceptron.pack(taught))

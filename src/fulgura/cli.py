@@ -14,6 +14,7 @@ import typer
 from rich.console import Console
 
 from fulgura.folders import ROOT, Folders
+from fulgura.jobs import JOBS
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -23,6 +24,8 @@ app = typer.Typer(
 )
 standins = typer.Typer(no_args_is_help=True, help="Simulated outside devices that speak the real protocol.")
 app.add_typer(standins, name="standin")
+for name, job in JOBS.items():
+    app.command(name, hidden=True)(job)
 console = Console(highlight=False, soft_wrap=True)
 
 HOME = Path(os.environ.get("FULGURA_HOME", Path.home() / ".local" / "share" / "fulgura"))
@@ -136,10 +139,13 @@ def doctor() -> None:
 
 @app.command(context_settings={"allow_extra_args": True, "ignore_unknown_options": True})
 def test(context: typer.Context) -> None:
-    """Install what testing needs and run all checks; further words go to pytest."""
+    """Install what testing needs, pass the gates, run all tests; further words go to pytest alone."""
     setup(everything=True)
+    from fulgura.gates import pass_all
     from fulgura.supervisor import child_environment
 
+    if not context.args and not pass_all(lambda text: console.print(f"  {text}", markup=False)):
+        fail("What the gates say above must be mended first.")
     # One after another: processes that compile at once can spoil what numba keeps on disk, for good.
     code = subprocess.run(
         [sys.executable, "-m", "pytest", *(context.args or ["tests"])], cwd=ROOT, env=child_environment()
@@ -164,6 +170,7 @@ def analyze(
     """Feed a sound file through the live analyser and print what it heard."""
     from fulgura.core.sound.exports import FORMATS
     from fulgura.engine.analyze import analyze as run
+    from fulgura.engine.analyze import told
     from fulgura.media.sound_file import AudioFileError
 
     for path in export or []:
@@ -182,91 +189,8 @@ def analyze(
     if json:
         sys.stdout.write(orjson.dumps(heard).decode() + "\n")
         return
-    last = heard["tempo"][-1] if heard["tempo"] else {"bpm": 0.0, "confidence": 0.0}
-    console.print(
-        f"{heard['file']}: {heard['duration_s']:.1f} s, heard at {heard['realtime_factor']:.0f} times real"
-        " time"
-    )
-    console.print(
-        f"level {heard['level']['rms_dbfs']:.1f} dBFS, peak {heard['level']['peak_dbfs']:.1f} dBFS, loudness"
-        f" {heard['loudness']['integrated_lufs']:.1f} LUFS"
-    )
-    for band in heard["bands"]:
-        console.print(
-            f"{band['name']}: {band['low_hz']:.0f} to {band['high_hz']:.0f} Hz, {band['rms_dbfs']:.1f} dBFS"
-        )
-    console.print(
-        ", ".join(f"{len(rows)} {name}" for name, rows in heard["hits"].items())
-        + f", {len(heard['beats'])} beats"
-    )
-    console.print(f"tempo at the end {last['bpm']:.1f} BPM (confidence {last['confidence']:.2f})")
-
-
-@app.command(hidden=True)
-def devices() -> None:
-    """Print the machine's sound devices as JSON."""
-    from fulgura.engine.device import names
-
-    sys.stdout.write(orjson.dumps(names()).decode() + "\n")
-
-
-@app.command("take-in", hidden=True)
-def take_in(source: Path, target: Path) -> None:
-    """Take a sound file into the library; prints its length and tempo as JSON."""
-    from fulgura.media.sound_file import AudioFileError
-    from fulgura.media.take_in_sound import take_in as run
-
-    try:
-        sys.stdout.write(orjson.dumps(run(source, target)).decode() + "\n")
-    except AudioFileError as error:
-        fail(str(error))
-    except OSError as error:
-        fail(f"The library could not keep it: {error.strerror or error}.")
-
-
-@app.command("take-picture", hidden=True)
-def take_picture(source: Path, folder: Path) -> None:
-    """Take a picture file in; prints its key and size as JSON."""
-    from fulgura.media.take_in_picture import PictureError, take_in
-
-    try:
-        sys.stdout.write(orjson.dumps(take_in(source, folder)).decode() + "\n")
-    except PictureError as error:
-        fail(str(error))
-    except OSError as error:
-        fail(f"The picture could not be kept: {error.strerror or error}.")
-
-
-@app.command("take-clip", hidden=True)
-def take_clip(source: Path, folder: Path) -> None:
-    """Take a film in; prints how far it is, 0..1, line after line, and at last its key, size and length as
-    JSON.
-    """
-    from fulgura.media.take_in_clip import ClipError, take_in
-
-    try:
-        found = take_in(source, folder, lambda share: print(f"{share:.3f}", flush=True))
-        sys.stdout.write(orjson.dumps(found).decode() + "\n")
-    except ClipError as error:
-        fail(str(error))
-    except OSError as error:
-        fail(f"The film could not be kept: {error.strerror or error}.")
-
-
-@app.command("check-shader", hidden=True)
-def check_shader(file: Path) -> None:
-    """Say as JSON what is wrong with an own shader."""
-    from fulgura.render.check import check
-
-    sys.stdout.write(orjson.dumps(check(file.read_text())).decode() + "\n")
-
-
-@app.command(hidden=True)
-def thumbnails(job: Path) -> None:
-    """Draw the small pictures that a file names."""
-    from fulgura.render.thumbnails import draw_all
-
-    sys.stdout.write(f"{draw_all(job)}\n")
+    for line in told(heard):
+        console.print(line)
 
 
 @app.command()
@@ -326,7 +250,8 @@ def bench(
             long.write_markdown(memory, ROOT / "docs" / "night.md")
         sys.stdout.write(orjson.dumps(memory, option=orjson.OPT_INDENT_2).decode() + "\n")
         return
-    from bench.run import print_table, run, write_markdown
+    from bench.report import print_table, write_markdown
+    from bench.run import run
 
     results = run(seconds, say)
     if write:

@@ -203,6 +203,6 @@ def test_a_track_is_trimmed_to_its_beat(demo):
 def test_a_recording_that_cannot_be_taken_in_waits_and_is_told_of(demo):
     left = demo.folders.tracks / "Broken.recorded"
     left.write_bytes(b"not sound")
-    wait_for(lambda: "Broken" in state(demo)["library_fault"]["text"], 10, "word of it")
+    wait_for(lambda: "Broken" in str(state(demo)["library_fault"]), 10, "word of it")
     assert left.exists()
     left.unlink()

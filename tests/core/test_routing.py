@@ -152,7 +152,7 @@ def test_hits_are_neither_lost_nor_doubled_among_targets(train):
         for _ in range(hits):
             counts[turn] += 1
             turn = (turn + 1) % 3
-    got = [lane["out"][0] for lane in made._lanes]
+    got = [lane["out"][0] for lane in made._room.lanes]
     np.testing.assert_allclose(got, np.array(counts) * 0.01, atol=1e-12)
 
 

@@ -25,7 +25,7 @@ EDITS = st.one_of(
             item={"id": f"n{n}", "signal": "beat", "target": "ring.rotation", "low": 0, "high": 90},
         )
     ),
-    st.booleans().map(lambda v: SetValue(path="/blackout", value=v)),
+    st.sampled_from(["off", "all", "lights", "pictures"]).map(lambda v: SetValue(path="/blackout", value=v)),
 )
 
 

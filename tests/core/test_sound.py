@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
 from fulgura.core.kinds.listening import DRUMS
-from fulgura.core.sound import bands, hits, spectrum
+from fulgura.core.sound import bands, hit_steps, hits, spectrum
 from fulgura.core.sound.analyser import USUAL_BANDS, USUAL_DETECTORS, Analyser, BandSetting
 from fulgura.core.sound.models import drums, perceptron, verification
 from fulgura.core.synthesis.house_band import HouseBand
@@ -108,7 +108,7 @@ class Curve:
         self.steps(*[0.0] * 50)
 
     def step(self, activation: float, square: float = 0.01, surely: float | None = None) -> str:
-        self.t += hits.STEP_S
+        self.t += hit_steps.STEP_S
         said = odds(*[activation] * 3)
         count = hits.detect(
             self.settings,
@@ -137,12 +137,12 @@ def test_what_is_beyond_doubt_is_told_at_once_and_what_is_not_a_few_blocks_later
     assert curve.step(0.9, surely=0.99) == "caught"
     curve.steps(*[0.0] * 40)
     just = hits.drum_threshold("kick", 0.5) + 0.02
-    waited = [curve.step(0.9, surely=just) for _ in range(hits.LOOKS)]
-    assert waited == [""] * (hits.LOOKS - 1) + ["caught"], "it is told when it can wait no longer"
+    waited = [curve.step(0.9, surely=just) for _ in range(hit_steps.LOOKS)]
+    assert waited == [""] * (hit_steps.LOOKS - 1) + ["caught"], "it is told when it can wait no longer"
     told = curve.found[0]
-    assert curve.t - told["t"] == pytest.approx((hits.LOOKS - 1) * hits.STEP_S + hits.LATENESS_S[0]), (
-        "t is when it sounded, however long it was looked at"
-    )
+    assert curve.t - told["t"] == pytest.approx(
+        (hit_steps.LOOKS - 1) * hit_steps.STEP_S + hit_steps.LATENESS_S[0]
+    ), "t is when it sounded, however long it was looked at"
 
 
 def test_what_the_second_look_does_not_take_for_the_drum_is_another_sound():

@@ -152,7 +152,10 @@ def test_a_parameter_says_who_holds_it_what_hides_it_and_that_nothing_moves_it()
     hidden = show.model_copy(deep=True)
     hidden.looks[0].layers[0].visible = False
     assert "layer is hidden" in words(hidden, "ring.radius")
-    assert "Blackout" in words(show.model_copy(update={"blackout": True}), "lamp-1.level")
+    for dark, lamps, pictures in (("off", 0, 0), ("all", 1, 1), ("lights", 1, 0), ("pictures", 0, 1)):
+        now = show.model_copy(update={"blackout": dark})
+        assert ("Blackout" in words(now, "lamp-1.level")) == bool(lamps)
+        assert ("Blackout" in words(now, "ring.radius")) == bool(pictures)
     assert "not there" in words(show, "gone.x")
 
 

@@ -123,7 +123,7 @@ def test_a_route_is_muted_and_says_so(page, demo):
 
 def test_a_new_route_is_made_and_shaped(page, demo):
     open_column(page, "2")
-    page.get_by_role("button", name="New route").click()
+    page.locator(".top").get_by_role("button", name="New route").click()
     page.get_by_label("Signal", exact=True).click()
     page.get_by_role("option", name="Snare").click()
     page.get_by_label("Parameter", exact=True).click()
@@ -178,6 +178,60 @@ def test_the_lamp_on_the_node_is_the_lamp_on_the_desk(page, demo, chromium):
     expect(node.locator(".lamp").first).to_contain_text("0 255 0")
     expect(node.locator(".bulb").first).to_have_css("background-color", "rgb(0, 255, 0)")
     node.close()
+
+
+def test_a_key_that_a_list_takes_is_no_key_of_the_desk(page, demo):
+    """B in a list that is searched by typing looks for what begins with B; it never blacks the show out."""
+    open_column(page, "3")
+    page.locator("[data-layer=lantern]").get_by_role("button", name="normal 100 %").click()
+    blend = page.locator("aside").get_by_role("combobox", name="Blend", exact=True)
+    blend.focus()
+    page.keyboard.press("b")
+    blend.click()
+    expect(page.get_by_role("listbox")).to_be_visible()
+    page.keyboard.press("b")
+    page.keyboard.press("4")
+    page.keyboard.press("Escape")
+    assert document(demo)["blackout"] == "off" and page.locator("[data-column=picture].column").count() == 1
+    page.locator("[data-layer=lantern] .grip").focus()
+    page.keyboard.press("b")
+    wait_for(lambda: document(demo)["blackout"] == "all", 5, "the blackout, where no list has the focus")
+    page.keyboard.press("b")
+    wait_for(lambda: document(demo)["blackout"] == "off", 5, "light again")
+
+
+def test_all_keys_stand_in_a_dialog_that_fits_the_screen(page, demo):
+    page.keyboard.press("?")
+    dialog = page.get_by_role("dialog", name="Keys")
+    expect(dialog).to_contain_text("Blackout: lamps and pictures go dark")
+    expect(dialog).to_contain_text("Ctrl+Shift+Z")
+    page.wait_for_timeout(400)
+    box = dialog.bounding_box()
+    assert box["x"] >= 0 and box["x"] + box["width"] <= 1280 and box["y"] + box["height"] <= 800
+    page.keyboard.press("b")
+    page.keyboard.press("Escape")
+    expect(dialog).to_be_hidden()
+    assert document(demo)["blackout"] == "off"
+
+
+def test_lights_or_pictures_alone_go_dark_from_the_menu(page, demo):
+    act(page, "What goes dark", "Pictures alone")
+    wait_for(lambda: document(demo)["blackout"] == "pictures", 5, "dark pictures")
+    expect(page.get_by_role("button", name="Pictures dark")).to_be_visible()
+    wait_for(lambda: max(demo.lamp()) > 0, 5, "lamps that are lit")
+    act(page, "What goes dark", "Lights alone")
+    wait_for(lambda: demo.lamp() == [0, 0, 0], 5, "dark lamps")
+    page.get_by_role("button", name="Lights dark").click()
+    wait_for(lambda: document(demo)["blackout"] == "off", 5, "everything lit")
+
+
+def test_arrow_keys_go_along_a_row_of_tabs(page, demo):
+    open_column(page, "2")
+    page.get_by_role("tab", name="Routes").focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("tab", name="Modulators")).to_have_attribute("aria-selected", "true")
+    page.keyboard.press("End")
+    expect(page.get_by_role("tab", name="Kept")).to_have_attribute("aria-selected", "true")
 
 
 def test_the_output_page_stays_in_step(page, demo, chromium):

@@ -38,7 +38,7 @@ def test_loudness_is_shown_and_following_can_be_switched_on(demo, hear):
     open_panel(hear, "Level")
     expect(hear.get_by_text("Short-term")).to_be_visible()
     wait_for(lambda: hear.locator(".meter .num").first.inner_text() not in ("–∞", ""), 10, "a reading")
-    hear.locator("[data-parameter=follow] button").click()
+    hear.locator("[data-parameter=follow] [role=switch]").click()
     wait_for(lambda: demo.show()["document"]["inputs"][0]["level"]["follow"], 5, "following")
     expect(hear.get_by_test_id("following")).to_contain_text("Following", timeout=30_000)
 
@@ -187,7 +187,7 @@ def test_every_descriptor_has_a_live_trace(demo, hear):
 def test_a_track_is_added_drawn_and_its_stretch_dragged(demo, hear):
     sound = io.BytesIO()
     soundfile.write(sound, np.sin(np.arange(48_000 * 6) / 8) * 0.4, 48_000, format="WAV")
-    hear.get_by_label("Add a track").set_input_files(
+    hear.locator(".library input[type=file]").set_input_files(
         {"name": "Low Tide.wav", "mimeType": "audio/wav", "buffer": sound.getvalue()}
     )
     wait_for(
@@ -212,7 +212,7 @@ def test_a_track_is_added_drawn_and_its_stretch_dragged(demo, hear):
 
 
 def test_a_file_that_is_no_sound_is_refused_on_the_desk(hear):
-    hear.get_by_label("Add a track").set_input_files(
+    hear.locator(".library input[type=file]").set_input_files(
         {"name": "notes.wav", "mimeType": "audio/wav", "buffer": b"only words"}
     )
     expect(hear.get_by_text("That file cannot be played")).to_be_visible(timeout=30_000)

@@ -21,8 +21,8 @@ from fulgura.core.show.looks import Layer, Look, Stored, StoredClip
 from fulgura.core.show.part import Part
 from fulgura.demo.show import demo_show, gallery_show
 from fulgura.demo.tracks import lamp_room
+from fulgura.media.import_picture import take_in
 from fulgura.media.intra_clip import Writer
-from fulgura.media.take_in_picture import take_in
 from fulgura.render.executor import Executor
 from tests.desk.pinned import pinned, small
 

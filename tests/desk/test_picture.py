@@ -136,6 +136,24 @@ def test_a_look_opens_at_a_part_that_has_something_to_turn(page, demo):
     ).to_be_visible()  # Of the key: the picture so far, before it, has nothing.
 
 
+def test_a_source_is_found_by_what_it_does(page, demo):
+    open_column(page, "3")
+    page.get_by_role("button", name="Add a layer", exact=True).click()
+    dialog = page.get_by_role("dialog", name="Add a layer")
+    expect(dialog.locator(".kind")).not_to_have_count(1)
+    page.keyboard.type("polygon")
+    expect(dialog.locator(".kind").first).to_contain_text("Ring")
+    expect(dialog.locator(".kind img").first).to_be_visible(timeout=30_000)
+    page.keyboard.press("Enter")
+    wait_for(lambda: layers(demo)[1]["source"]["kind"] == "ring", 5, "the layer")
+
+
+def test_a_look_whose_top_is_a_group_opens_with_controls(page, demo):
+    demo.set("/look", "spyglass")
+    open_column(page, "3")
+    wait_for(lambda: page.locator("aside [data-parameter]").count() >= 1, 10, "something to turn")
+
+
 def test_a_look_lies_beside_the_shown_one_and_is_mixed_by_hand(page, demo):
     open_column(page, "3")
     page.get_by_label("Fog bank beside the shown look").click(force=True)
@@ -207,12 +225,12 @@ def test_a_film_is_added_with_progress_and_shown(page, demo, tmp_path):
     choose_kind(page, "Add a layer", "clip")
     made = wait_for(lambda: layers(demo)[1], 5, "the layer")
     page.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Clip", exact=True).click()
-    page.locator("aside").get_by_label("Add a clip").set_input_files(tmp_path / "gulls.mp4")
+    page.locator("aside [data-parameter=file] input[type=file]").set_input_files(tmp_path / "gulls.mp4")
     clip = wait_for(
         lambda: next(one for one in document(demo)["clips"] if one["name"] == "gulls"), 20, "the clip"
     )
     wait_for(lambda: layers(demo)[1]["source"]["values"]["file"] == clip["id"], 5, "its being chosen")
-    expect(page.locator("aside").get_by_label("File", exact=True)).to_have_value(clip["id"])
+    expect(page.locator("aside").get_by_role("combobox", name="File", exact=True)).to_have_text(clip["name"])
     # The test film's corners are colourful; the ring below it never is so all over.
     wait_for(
         lambda: (
@@ -225,7 +243,7 @@ def test_a_film_is_added_with_progress_and_shown(page, demo, tmp_path):
         "the film",
     )
     (tmp_path / "words.mp4").write_text("no film")
-    page.locator("aside").get_by_label("Add a clip").set_input_files(tmp_path / "words.mp4")
+    page.locator("aside [data-parameter=file] input[type=file]").set_input_files(tmp_path / "words.mp4")
     expect(page.get_by_text("That film cannot be shown")).to_be_visible()
 
 

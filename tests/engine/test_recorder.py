@@ -12,8 +12,8 @@ import soundfile
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.engine.main import Engine
 from fulgura.engine.recorder import LONGEST_WAIT, Recorder, gather_left_behind
+from fulgura.media.import_sound import take_in
 from fulgura.media.sound_file import load
-from fulgura.media.take_in_sound import take_in
 from fulgura.supervisor import child_environment
 from harness.stack import wait_for
 

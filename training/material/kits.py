@@ -179,13 +179,9 @@ def kit(name: str) -> dict[str, list[NDArray]]:
     if name.startswith("set-"):
         return _recorded_kit(name.removeprefix("set-"))
     family, number = name.rsplit("-", 1)
-    return (
-        _own_kit(int(number))
-        if family == "own"
-        else _strokes_kit(family, int(number))
-        if family in SINGLES
-        else _font_kit(family, int(number))
-    )
+    if family == "own":
+        return _own_kit(int(number))
+    return _strokes_kit(family, int(number)) if family in SINGLES else _font_kit(family, int(number))
 
 
 def _own_kit(seed: int) -> dict[str, list[NDArray]]:

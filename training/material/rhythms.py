@@ -158,11 +158,30 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
             np.random.default_rng(recipe.seed),
         )
     r = np.random.default_rng(recipe.seed)
-    voices = _varied(kit(recipe.kit), r) if recipe.vary else kit(recipe.kit)
-    own = recipe.kit.startswith("own")
     canvas = _Canvas(np.zeros(int(seconds * SAMPLE_RATE)))
+    voices = _varied(kit(recipe.kit), r) if recipe.vary else kit(recipe.kit)
     beats_a_bar, per_beat, score = _score(recipe, r)
     beats, change_s = _beat_times(recipe, seconds)
+    _strike(recipe, canvas, voices, (beats_a_bar, per_beat, score), beats, r)
+    sound = _recorded(recipe, canvas.samples, beats, beats_a_bar, r)
+    return Clip(
+        recipe.name,
+        sound.astype(np.float32),
+        beats[beats < seconds - 0.1],
+        _named(canvas, TRUTH),
+        recipe.kit,
+        change_s,
+        _named(canvas, EITHER_WAY),
+        beats_a_bar,
+    )
+
+
+def _strike(recipe, canvas, voices, written, beats, r: np.random.Generator) -> None:
+    """Every stroke of a clip onto its canvas. written: beats a bar, steps a beat, and bars of (voice, place,
+    loudness).
+    """
+    beats_a_bar, per_beat, score = written
+    own = recipe.kit.startswith("own")
     first = r.integers(0, 60)
     for bar in range(len(beats) // beats_a_bar + 1):
         silent = recipe.breakdown and 12 <= beats[min(bar * beats_a_bar, len(beats) - 1)] < 18
@@ -187,7 +206,10 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
             canvas.add(t, sound, gain, f"{voice} ghost" if loudness < GHOST else voice)
         if bar % 8 == 0 and bar and "crash" in voices and bar * beats_a_bar < len(beats):
             canvas.add(beats[bar * beats_a_bar], voices["crash"][0], 0.3 if own else 0.8, "crash")
-    sound = canvas.samples
+
+
+def _recorded(recipe, sound, beats, beats_a_bar: int, r: np.random.Generator):
+    """The clip as a room and a desk would give it: bed, room, colour, noise, level."""
     if recipe.bed:
         bed = _bed(recipe, beats, beats_a_bar, r, len(sound))
         sound = sound + bed * recipe.bed * _rms(sound) / max(_rms(bed), 1e-9)
@@ -201,17 +223,7 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
         sound = _coloured(sound, r)
     noise = r.standard_normal(len(sound))
     sound = sound + noise * _rms(sound) / _rms(noise) * 10 ** (-recipe.snr_db / 20)
-    sound = sound / np.abs(sound).max() * 10 ** (recipe.level_db / 20)
-    return Clip(
-        recipe.name,
-        sound.astype(np.float32),
-        beats[beats < seconds - 0.1],
-        _named(canvas, TRUTH),
-        recipe.kit,
-        change_s,
-        _named(canvas, EITHER_WAY),
-        beats_a_bar,
-    )
+    return sound / np.abs(sound).max() * 10 ** (recipe.level_db / 20)
 
 
 def _cut(first: Clip, second: Clip, r: np.random.Generator) -> Clip:
@@ -507,13 +519,11 @@ def grooves(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:
         style = drawn_style(r)
         low, high = STYLES[style].bpm
         bpm, special = float(np.exp(r.uniform(np.log(low), np.log(high)))), r.random()
-        end = (
-            bpm * float(r.uniform(0.85, 1.18))
-            if special < 0.1
-            else float(r.uniform(70, 176))
-            if special < 0.25
-            else 0.0
-        )
+        end = 0.0
+        if special < 0.1:
+            end = bpm * float(r.uniform(0.85, 1.18))
+        elif special < 0.25:
+            end = float(r.uniform(70, 176))
         yield Recipe(
             f"{i}-{style}-{bpm:.0f}",
             GROOVE + style,

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // One parameter's panel: who moves it and how they are mixed, why it does not move, what else could move it, its presets.
+import { useResizeObserver } from '@vueuse/core'
 import Popover from 'primevue/popover'
 import { computed, nextTick, ref, watch } from 'vue'
 import { api, type Reason } from '../api/api'
@@ -43,6 +44,17 @@ watch(panel, async (now) => {
 watch([() => show.document, () => state.value.overridden], () => {
   if (panel.value) void ask()
 })
+// It grows when signals are looked for: never past an edge of the screen.
+const EDGE = 8
+const content = ref<HTMLElement>()
+useResizeObserver(content, () => {
+  const panel = content.value?.closest<HTMLElement>('.p-popover')
+  if (!panel) return
+  const within = (at: number, size: number, room: number): number =>
+    Math.max(EDGE, Math.min(at, room - EDGE - size))
+  panel.style.top = `${within(panel.offsetTop, panel.offsetHeight, window.innerHeight)}px`
+  panel.style.left = `${within(panel.offsetLeft, panel.offsetWidth, window.innerWidth)}px`
+})
 const join = (signal: string): void => {
   api
     .addRoute(signal, [target.value])
@@ -69,7 +81,7 @@ function cured(action: string): void {
 
 <template>
   <Popover ref="box" @hide="panel = null">
-    <div v-if="target" class="all" data-testid="parameter-panel">
+    <div v-if="target" ref="content" class="all" data-testid="parameter-panel">
       <div class="row">
         <strong>{{ show.targetName(target) }}</strong><span class="grow" />
         <button class="button" :class="{ on: held }" :aria-pressed="held" @click="toggleHeld">
@@ -118,7 +130,7 @@ function cured(action: string): void {
   display: flex;
   flex-direction: column;
   gap: 9px;
-  max-height: 620px;
+  max-height: min(620px, calc(100vh - 60px));
   overflow-y: auto;
   scrollbar-width: thin;
 }

@@ -28,6 +28,10 @@ const groups = computed(() => {
   }
   return [...found]
 })
+function takeFirst(): void {
+  const first = groups.value[0]?.[1][0]
+  if (first) emit('choose', first.id)
+}
 function paint(packet: Packet): void {
   const values = packet.blocks.get(Block.signals)
   if (values)
@@ -38,7 +42,13 @@ useFrames([Block.signals], { paint })
 
 <template>
   <div class="picker">
-    <input v-model="words" class="field" :aria-label="label" placeholder="Find a signal" />
+    <input
+      v-model="words"
+      class="field"
+      :aria-label="label"
+      placeholder="Find a signal"
+      @keydown.enter.prevent="takeFirst"
+    />
     <div class="list scroll">
       <template v-for="[title, signals] in groups" :key="title">
         <small class="soft">{{ title }}</small>

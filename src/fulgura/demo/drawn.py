@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fulgura.demo.media import BEAM, DRAWING, TOWER
+from fulgura.media.import_picture import prepared
 from fulgura.media.intra_clip import Writer
-from fulgura.media.take_in_picture import prepared
 
 
 def beam() -> Iterator[NDArray]:

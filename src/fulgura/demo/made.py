@@ -31,16 +31,15 @@ def made_once(say: Say) -> Path:
     """
     source = ROOT / "src" / "fulgura"
     makers = (
-        *source.glob("demo/*.*"),
         *source.glob("core/sound/*.*"),
         *source.glob("core/synthesis/*.py"),
         *source.glob("media/*.py"),
         *source.glob("render/*.py"),
         *source.glob("core/picture/*.py"),
-        *(file for file in source.glob("core/kinds/**/*.*") if file.suffix != ".pyc"),
+        *(file for room in ("demo", "core/kinds") for file in source.glob(f"{room}/**/*.*")),
     )
     folder = STAMPS / "demo-media"
-    ready = folder / digest_of(*sorted(makers))[:16]
+    ready = folder / digest_of(*sorted(file for file in makers if file.suffix != ".pyc"))[:16]
     for draft in folder.glob("making-*"):
         if draft.stat().st_mtime < time.time() - LEFT_S:
             shutil.rmtree(draft, ignore_errors=True)
@@ -67,7 +66,7 @@ def _make(folder: Path, say: Say) -> None:
 
     from fulgura.demo import drawn
     from fulgura.demo.tracks import TRACKS
-    from fulgura.media.take_in_sound import take_in
+    from fulgura.media.import_sound import take_in
     from fulgura.render.thumbnails import Wanted, draw_each
 
     for part in ("pictures", "tracks", "thumbnails"):

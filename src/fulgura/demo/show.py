@@ -7,8 +7,9 @@ from fulgura.core.show.looks import Cue
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import NamedModulator, Route
 from fulgura.core.show.starter import gallery_lamp, lantern_look, low_on_ring
-from fulgura.demo.looks import looks, routes
+from fulgura.demo.looks import looks
 from fulgura.demo.media import BEAM, TOWER
+from fulgura.demo.routes import routes
 
 BANDS = BAND_PRESETS[USUAL]
 HITS = usual_drums(BANDS)

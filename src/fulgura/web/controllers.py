@@ -84,9 +84,11 @@ class Controllers:
             value = self.pickup.move(
                 fader, position, float(value_at(show, mapping.target)), mapping.low, mapping.high
             )
-            self.waits = mapping.id if value is None else "" if self.waits == mapping.id else self.waits
             if value is None:
+                self.waits = mapping.id
                 return
+            if self.waits == mapping.id:
+                self.waits = ""
             edit = SetValue(path=mapping.target, value=round(value, 4))
             self.commit(edit, "Controller", self.pickup.gesture(fader, time.monotonic()))
         except (EditError, TypeError, ValueError):

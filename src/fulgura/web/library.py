@@ -122,7 +122,7 @@ async def store_body(request: Request, part: Path, largest: int, too_large: str,
 async def _take_in(part: Path, target: Path) -> dict:
     """Decode it; returns seconds and bpm."""
     try:
-        return json.loads(await run("take-in", str(part), str(target), longest_s=LONGEST_S))
+        return json.loads(await run("import-sound", str(part), str(target), longest_s=LONGEST_S))
     except ChildFailed as error:
         raise Refused(
             422,

@@ -36,7 +36,7 @@ async def receive(folders: Folders, request: Request) -> dict:
             "A picture may have up to 200 MB.",
             "Choose a picture: PNG, JPEG, WebP or SVG.",
         )
-        return json.loads(await run("take-picture", str(part), str(folders.pictures), longest_s=LONGEST_S))
+        return json.loads(await run("import-picture", str(part), str(folders.pictures), longest_s=LONGEST_S))
     except ClientDisconnect as gone:
         raise Refused(499, "Broken off", _BROKEN_OFF) from gone
     except ChildFailed as error:
@@ -65,7 +65,7 @@ async def receive_clip(
         )
         async with _ONE_AT_A_TIME:
             said = await follow(
-                "take-clip",
+                "import-clip",
                 str(part),
                 str(folders.pictures),
                 longest_s=LONGEST_CLIP_S,

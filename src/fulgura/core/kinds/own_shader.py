@@ -133,7 +133,9 @@ def _parameter(name: str, author: str, comment: str, line: int) -> Parameter:
         )
     match = _RANGE.match(comment)
     low, high = (float(match[1]), float(match[2])) if match else (0.0, 1.0)
-    default = float(match[3]) if match and match[3] else low if match else 0.5
+    default = low if match else 0.5
+    if match and match[3]:
+        default = float(match[3])
     if not low < high or not low <= default <= high:
         raise OwnShaderError(
             f"“{author}” goes from {low:g} to {high:g} and begins at {default:g}: that is no range.", line

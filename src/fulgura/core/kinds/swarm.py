@@ -168,13 +168,9 @@ class Swarm:
         self.count = min(self.count, most)
         self._bear(min(wanted, most - self.count), values)
         cells = np.empty((-(-max(self.count, 1) // LINE) * LINE, 4), dtype=np.uint16)
-        pack(
-            self.state,
-            self.count,
-            cells,
-            values["depth"],
-            1 if int(values["begins"]) == BRIGHT else 2 if int(values["sprite"]) == STREAK else 0,
-        )
+        streaks = 2 if int(values["sprite"]) == STREAK else 0
+        form = 1 if int(values["begins"]) == BRIGHT else streaks
+        pack(self.state, self.count, cells, values["depth"], form)
         return cells.reshape(-1)
 
     def _bear(self, born: int, values: Mapping[str, Any]) -> None:

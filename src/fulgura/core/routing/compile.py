@@ -73,6 +73,7 @@ def _ends(route: Route, parameter: Parameter) -> tuple[list[float], list[float]]
 
 
 def seed_of(show_seed: int, *names: str) -> int:
+    """A seed of its own for everything that has a name in the show."""
     return crc32("/".join(names).encode(), show_seed & 0xFFFFFFFF)
 
 
@@ -86,89 +87,112 @@ def compile_route(
     """One route as numbers. A shaper that stays keeps what it remembers, so that an edit while playing makes
     no jump.
     """
-    kept = (
-        {name: old.s[row["s"] : row["s_end"]] for name, row in zip(old.names, old.shapers)}
-        if old is not None
-        else {}
-    )
-    rows: list[tuple[int, ...]] = []
-    names: list[tuple[str, str]] = []
-    p: list[float] = []
-    s: list[float] = []
-    refers: set[int] = set()
-    fault = None if route.signal in order else Fault.of(FaultCode.SIGNAL_GONE)
-    way_in_unit = 1.0
+    return _Compiler(route, order, by_target, seed, old).run()
 
-    def add(place: int, part: Part, target: str = "") -> None:
-        nonlocal fault
+
+class _Compiler:
+    """Collects the rows of one route."""
+
+    def __init__(
+        self,
+        route: Route,
+        order: dict[str, int],
+        by_target: dict[str, ParameterIndex],
+        seed: int,
+        old: Runner | None,
+    ) -> None:
+        self.route, self.order, self.by_target, self.seed, self.old = route, order, by_target, seed, old
+        self.kept: dict[tuple[str, str], Array] = {}
+        if old is not None:
+            self.kept = {name: old.s[row["s"] : row["s_end"]] for name, row in zip(old.names, old.shapers)}
+        self.rows: list[tuple[int, ...]] = []
+        self.names: list[tuple[str, str]] = []
+        self.p: list[float] = []
+        self.s: list[float] = []
+        self.refers: set[int] = set()
+        self.fault = None if route.signal in order else Fault.of(FaultCode.SIGNAL_GONE)
+        self.way_in_unit = 1.0
+
+    def run(self) -> Runner:
+        route = self.route
+        targets, ends = self._targets()
+        if ends:
+            self.way_in_unit = abs(ends[0][1][0] - ends[0][0][0])
+        on = [(place, part) for place, part in enumerate(route.shapers) if part.on]
+        split = next((i for i, (_, part) in enumerate(on) if part.kind == "cycle"), len(on))
+        for place, part in on[:split]:
+            self._add(place, part)
+        shared = len(self.rows)
+        for place, part in on[split : split + 1]:
+            self._add(place, part)
+        lanes = np.zeros(len(targets), dtype=LANE)
+        for lane, entry, (low, high) in zip(lanes, targets, ends):
+            lane["first"] = len(self.rows)
+            for place, part in on[split + 1 :]:
+                self._add(place, part, entry.target)
+            lane["last"], lane["size"] = len(self.rows), len(low)
+            lane["low"][: len(low)] = lane["out"][: len(low)] = low
+            lane["way"][: len(low)] = np.array(high) - np.array(low)
+        return Runner(
+            route,
+            self._row(),
+            np.array(self.rows, dtype=SHAPER),
+            self.names,
+            lanes,
+            targets,
+            np.array(self.p),
+            np.array(self.s),
+            shared,
+            split < len(on),
+            self.refers,
+            self.fault,
+        )
+
+    def _targets(self) -> tuple[list[ParameterIndex], list[tuple[list[float], list[float]]]]:
+        """Those that are there and fit, with the ends between which each is moved."""
+        targets, ends = [], []
+        for target in self.route.targets:
+            entry = self.by_target.get(target)
+            if entry is None:
+                only = len(self.route.targets) == 1
+                gone = FaultCode.TARGET_GONE if only else FaultCode.SOME_TARGET_GONE
+                self.fault = self.fault or Fault.of(gone)
+                continue
+            found = _ends(self.route, entry.parameter)
+            if isinstance(found, FaultCode):
+                self.fault = self.fault or Fault.of(found)
+            else:
+                ends.append(found)
+                targets.append(entry)
+        return targets, ends
+
+    def _add(self, place: int, part: Part, target: str = "") -> None:
+        """One shaper's rows. place: among the route's shapers; target: of the lane that it stands in."""
         shaper: Shaper = part.model()
-        memory, name = (
-            shaper.start(seed_of(seed, route.id, part.id, target)),
-            (f"{part.kind} {part.id}", target),
-        )
-        if name in kept and len(kept[name]) == len(memory):
-            memory = kept[name].tolist()
+        memory = shaper.start(seed_of(self.seed, self.route.id, part.id, target))
+        name = (f"{part.kind} {part.id}", target)
+        if name in self.kept and len(self.kept[name]) == len(memory):
+            memory = self.kept[name].tolist()
         if part.kind == "step":
-            memory[2] = way_in_unit
-        numbers = shaper.numbers(order)
-        rows.append(
-            (running.KIND[part.kind], len(p), len(p) + len(numbers), len(s), len(s) + len(memory), place + 1)
-        )
-        names.append(name)
-        p.extend(numbers)
-        s.extend(memory)
+            memory[2] = self.way_in_unit
+        numbers = shaper.numbers(self.order)
+        p, s = len(self.p), len(self.s)
+        kind = running.KIND[part.kind]
+        self.rows.append((kind, p, p + len(numbers), s, s + len(memory), place + 1))
+        self.names.append(name)
+        self.p.extend(numbers)
+        self.s.extend(memory)
         for heard in shaper.refers_to():
-            refers.add(order.get(heard, -1))
-            if heard not in order:
+            self.refers.add(self.order.get(heard, -1))
+            if heard not in self.order:
                 title = shaper.title or type(shaper).__name__
-                fault = fault or Fault.of(FaultCode.SHAPER_SIGNAL_GONE, shaper=title)
+                self.fault = self.fault or Fault.of(FaultCode.SHAPER_SIGNAL_GONE, shaper=title)
 
-    targets, ends = [], []
-    for target in route.targets:
-        entry = by_target.get(target)
-        if entry is None:
-            only = len(route.targets) == 1
-            fault = fault or Fault.of(FaultCode.TARGET_GONE if only else FaultCode.SOME_TARGET_GONE)
-            continue
-        found = _ends(route, entry.parameter)
-        if isinstance(found, FaultCode):
-            fault = fault or Fault.of(found)
-        else:
-            ends.append(found)
-            targets.append(entry)
-    if ends:
-        way_in_unit = abs(ends[0][1][0] - ends[0][0][0])
-    on = [(place, part) for place, part in enumerate(route.shapers) if part.on]
-    split = next((i for i, (_, part) in enumerate(on) if part.kind == "cycle"), len(on))
-    for place, part in on[:split]:
-        add(place, part)
-    shared = len(rows)
-    for place, part in on[split : split + 1]:
-        add(place, part)
-    lanes = np.zeros(len(targets), dtype=LANE)
-    for lane, entry, (low, high) in zip(lanes, targets, ends):
-        lane["first"] = len(rows)
-        for place, part in on[split + 1 :]:
-            add(place, part, entry.target)
-        lane["last"], lane["size"] = len(rows), len(low)
-        lane["low"][: len(low)] = lane["out"][: len(low)] = low
-        lane["way"][: len(low)] = np.array(high) - np.array(low)
-    row = np.zeros((), dtype=ROUTE)
-    row["signal"], row["low"], row["high"] = order.get(route.signal, -1), np.inf, -np.inf
-    if old is not None:
-        for name in ("peak", "low", "high", "moved", "clamped"):
-            row[name] = old.row[name]
-    return Runner(
-        route,
-        row,
-        np.array(rows, dtype=SHAPER),
-        names,
-        lanes,
-        targets,
-        np.array(p),
-        np.array(s),
-        shared,
-        split < len(on),
-        refers,
-        fault,
-    )
+    def _row(self) -> Array:
+        row = np.zeros((), dtype=ROUTE)
+        row["signal"] = self.order.get(self.route.signal, -1)
+        row["low"], row["high"] = np.inf, -np.inf
+        if self.old is not None:
+            for name in ("peak", "low", "high", "moved", "clamped"):
+                row[name] = self.old.row[name]
+        return row

@@ -147,6 +147,63 @@ def _through(
 
 
 @njit(cache=True)
+def _give_out(route: Any, lane: Any, value: float) -> None:
+    """A value on the scale of what a lane leads to; one that is no use is nought, and told."""
+    if not -LIMIT < value < LIMIT:
+        value, route.large = 0.0, True
+    for i in range(lane.size):
+        lane.out[i] = lane.low[i] + value * lane.way[i]
+
+
+@njit(cache=True)
+def _take_turns(
+    steps: Any,
+    route: Any,
+    lanes: Array,
+    shapers: Array,
+    shares: Array,
+    value: float,
+    hits: int,
+    p: Array,
+    s: Array,
+    now: Array,
+    values: Array,
+    fallen: Array,
+    stages: Array,
+) -> None:
+    """Several targets, one after the other: each hit goes to the next, what comes between to the last."""
+    count = route.lane_end - route.lane
+    one = shapers[route.cycle]
+    own, memory = p[one.p : one.p_end], s[one.s : one.s_end]
+    value, hits = steps[one.kind](value, hits, own, memory, now, values, fallen)
+    stages[one.stage] = value
+    shares[:count] = 0
+    for _ in range(hits):
+        shares[next_turn(own, memory, count)] += 1
+    turn = max(0, int(memory[1]))
+    for k in range(count):
+        lane = lanes[route.lane + k]
+        now_here = k == turn
+        mine = value if shares[k] > 0 or (hits == 0 and now_here) else 0.0
+        out, _ = _through(
+            steps,
+            shapers,
+            lane.first,
+            lane.last,
+            mine,
+            shares[k],
+            p,
+            s,
+            now,
+            values,
+            fallen,
+            stages,
+            k == turn,
+        )
+        _give_out(route, lane, out)
+
+
+@njit(cache=True)
 def run(
     steps: Any,
     which: Array,
@@ -177,43 +234,10 @@ def run(
         )
         count = route.lane_end - route.lane
         if route.cycle < 0:
-            if not -LIMIT < value < LIMIT:
-                value, route.large = 0.0, True
             for k in range(route.lane, route.lane_end):
-                lane = lanes[k]
-                for i in range(lane.size):
-                    lane.out[i] = lane.low[i] + value * lane.way[i]
+                _give_out(route, lanes[k], value)
         elif count > 0:
-            one = shapers[route.cycle]
-            own, memory = p[one.p : one.p_end], s[one.s : one.s_end]
-            value, hits = steps[one.kind](value, hits, own, memory, now, values, fallen)
-            stages[one.stage] = value
-            shares[:count] = 0
-            for _ in range(hits):
-                shares[next_turn(own, memory, count)] += 1
-            turn = max(0, int(memory[1]))
-            for k in range(count):
-                lane = lanes[route.lane + k]
-                mine = shares[k] > 0 or (hits == 0 and k == turn)
-                out, _ = _through(
-                    steps,
-                    shapers,
-                    lane.first,
-                    lane.last,
-                    value if mine else 0.0,
-                    shares[k],
-                    p,
-                    s,
-                    now,
-                    values,
-                    fallen,
-                    stages,
-                    k == turn,
-                )
-                if not -LIMIT < out < LIMIT:
-                    out, route.large = 0.0, True
-                for i in range(lane.size):
-                    lane.out[i] = lane.low[i] + out * lane.way[i]
+            _take_turns(steps, route, lanes, shapers, shares, value, hits, p, s, now, values, fallen, stages)
         if count > 0:
             lane = lanes[route.lane]
             out, way = lane.out[0], abs(lane.way[0])

@@ -11,6 +11,8 @@ from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.commands.presets import parts_of
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, RemoveItem, SetValue, Together
+from fulgura.core.show.inputs import Input
+from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Route
 
 STILL = 0.002
@@ -24,88 +26,78 @@ SILENT_DBFS = -60.0
 
 def why_route(show: Show, route: Route, telemetry: Telemetry) -> Reason | None:
     """Why a route moves nothing; None when it moves."""
-    path, own = f"/routes/{route.id}", telemetry.routes.get(route.id, RouteTelemetry())
+    own = telemetry.routes.get(route.id, RouteTelemetry())
     if own.fault:
         return _of_fault(show, route, own.fault)
-    if route.muted:
-        return Reason(text="Muted.", cure="Unmute it", edit=SetValue(path=f"{path}/muted", value=False))
-    if not route.solo and any(one.solo for one in show.routes):
-        alone = next(one for one in show.routes if one.solo)
-        return Reason(
-            text="Another route is solo.",
-            cure="End solo",
-            edit=SetValue(path=f"/routes/{alone.id}/solo", value=False),
-        )
-    if show.sound_amount == 0.0:
-        return Reason(
-            text="Sound amount is 0.", cure="Let routes act", edit=SetValue(path="/sound_amount", value=1.0)
-        )
-    if route.amount == 0.0:
-        return Reason(
-            text="Its amount is 0.", cure="Amount to 100 %", edit=SetValue(path=f"{path}/amount", value=1.0)
-        )
-    if route.low == route.high:
-        return _no_width(show, route, path)
+    held = _held_back(show, route)
+    if held is not None:
+        return held
     if own.peak < STILL:
-        heard = why_signal(show, route.signal, telemetry)
-        return (
-            heard
-            if heard is not None
-            else Reason(text="Nothing comes in.", cure="Look in Hear", action="hear")
-        )
+        silent = Reason(text="Nothing comes in.", cure="Look in Hear", action="hear")
+        return why_signal(show, route.signal, telemetry) or silent
     for part in route.shapers:
-        if not part.on:
-            continue
-        if part.kind == "range" and own.peak < (least := min(part.values["low"], part.values["high"])):
-            return Reason(
-                text=f"Peaks at {own.peak:.2f}, below its range from {least:.2f}.",
-                cure="Fit the range",
-                action="fit",
-                shaper=part.id,
-            )
-        if part.kind == "gate" and own.peak < part.values["threshold"]:
-            return Reason(
-                text=f"The gate never opened: peak {own.peak:.2f} of {part.values['threshold']:.2f}.",
-                cure="Open it at half that",
-                edit=SetValue(
-                    path=f"{path}/shapers/{part.id}/values/threshold", value=round(own.peak * 0.5, 3)
-                ),
-            )
-        if (
-            Shaper.kinds[part.kind].counts_hits
-            and not part.values.get("trigger")
-            and not _brings_hits(show, route, part.id, telemetry)
-        ):
-            return Reason(
-                text=f"“{part.kind}” counts hits, and a level has none.",
-                cure="Add a gate before it",
-                edit=AddItem(
-                    path=f"{path}/shapers",
-                    item={
-                        "id": free_id([s.id for s in route.shapers], "gate-"),
-                        "kind": "gate",
-                        "values": {"threshold": round(max(0.02, own.peak * 0.5), 3)},
-                    },
-                    index=[s.id for s in route.shapers].index(part.id),
-                ),
-            )
-        if part.kind == "range" and part.values["low"] == part.values["high"]:
-            return Reason(
-                text="The range that comes in has no width: it only switches.",
-                cure="Fit the range",
-                action="fit",
-                shaper=part.id,
-            )
+        reason = _of_step(show, route, part, own, telemetry) if part.on else None
+        if reason is not None:
+            return reason
     if own.clamped > OFTEN:
         return Reason(
             text=f"Its target stood at the end of its range {own.clamped:.0%} of the time.",
             cure="Half its amount",
-            edit=SetValue(path=f"{path}/amount", value=round(route.amount / 2, 2)),
+            edit=SetValue(path=f"/routes/{route.id}/amount", value=round(route.amount / 2, 2)),
         )
     if own.moved < STILL:
+        text = "What comes out did not change in the last bar."
+        return Reason(text=text, cure="Look at its steps", action="open")
+    return None
+
+
+def _held_back(show: Show, route: Route) -> Reason | None:
+    """What someone chose that keeps a route from acting."""
+    path = f"/routes/{route.id}"
+    if route.muted:
+        return Reason(text="Muted.", cure="Unmute it", edit=SetValue(path=f"{path}/muted", value=False))
+    alone = next((one for one in show.routes if one.solo), None)
+    if alone is not None and not route.solo:
+        edit = SetValue(path=f"/routes/{alone.id}/solo", value=False)
+        return Reason(text="Another route is solo.", cure="End solo", edit=edit)
+    if show.sound_amount == 0.0:
+        edit = SetValue(path="/sound_amount", value=1.0)
+        return Reason(text="Sound amount is 0.", cure="Let routes act", edit=edit)
+    if route.amount == 0.0:
+        edit = SetValue(path=f"{path}/amount", value=1.0)
+        return Reason(text="Its amount is 0.", cure="Amount to 100 %", edit=edit)
+    return _no_width(show, route, path) if route.low == route.high else None
+
+
+def _of_step(
+    show: Show, route: Route, part: Part, own: RouteTelemetry, telemetry: Telemetry
+) -> Reason | None:
+    """Why nothing comes out of one step of a route."""
+    path = f"/routes/{route.id}/shapers"
+    fit = {"cure": "Fit the range", "action": "fit", "shaper": part.id}
+    if part.kind == "range" and own.peak < (least := min(part.values["low"], part.values["high"])):
+        return Reason(text=f"Peaks at {own.peak:.2f}, below its range from {least:.2f}.", **fit)
+    if part.kind == "gate" and own.peak < part.values["threshold"]:
         return Reason(
-            text="What comes out did not change in the last bar.", cure="Look at its steps", action="open"
+            text=f"The gate never opened: peak {own.peak:.2f} of {part.values['threshold']:.2f}.",
+            cure="Open it at half that",
+            edit=SetValue(path=f"{path}/{part.id}/values/threshold", value=round(own.peak * 0.5, 3)),
         )
+    counts = Shaper.kinds[part.kind].counts_hits and not part.values.get("trigger")
+    if counts and not _brings_hits(show, route, part.id, telemetry):
+        ids = [one.id for one in route.shapers]
+        gate = {
+            "id": free_id(ids, "gate-"),
+            "kind": "gate",
+            "values": {"threshold": round(max(0.02, own.peak * 0.5), 3)},
+        }
+        return Reason(
+            text=f"“{part.kind}” counts hits, and a level has none.",
+            cure="Add a gate before it",
+            edit=AddItem(path=path, item=gate, index=ids.index(part.id)),
+        )
+    if part.kind == "range" and part.values["low"] == part.values["high"]:
+        return Reason(text="The range that comes in has no width: it only switches.", **fit)
     return None
 
 
@@ -202,70 +194,65 @@ def why_signal(show: Show, signal: str, telemetry: Telemetry) -> Reason | None:
     if info is None:
         return Reason(text="That signal is gone.")
     if info.kind == "modulator":
-        modulator = next(one for one in show.modulators if f"modulator-{one.id}" == signal)
-        fault = telemetry.modulators.get(modulator.part.id)
-        if fault is not None:
-            cure = (
-                {
-                    "cure": "Write it anew",
-                    "edit": SetValue(path=f"/modulators/{modulator.id}/part/values/words", value="low"),
-                }
-                if modulator.part.kind == "formula"
-                else {"cure": "Remove it", "edit": RemoveItem(path=f"/modulators/{modulator.id}")}
-            )
-            return Reason(text=f"{modulator.name}: {fault.text}", **cure)
-        if modulator.part.values.get("once") and not modulator.part.values.get("trigger"):
-            return Reason(
-                text=f"{modulator.name} turns once for each hit, but of which signal is not said.",
-                cure="Let it turn on and on",
-                edit=SetValue(path=f"/modulators/{modulator.id}/part/values/once", value=False),
-            )
-        return (
-            None
-            if telemetry.peaks.get(signal, 0.0) >= STILL
-            else Reason(text=f"{modulator.name} is at rest.")
-        )
+        return _why_modulator(show, signal, telemetry)
     if telemetry.peaks.get(signal, 0.0) >= STILL:
         return None
-    place = next((one for one in show.inputs if one.id == info.input), show.input)
-    fault = telemetry.faults.get(place.id)
-    if fault is not None:
-        return Reason(text=fault.text, cure="Look in Hear", action="hear")
-    if place.use == "track" and telemetry.playing.get(place.id) is False:
-        return Reason(
-            text="The track is paused.",
-            cure="Play it",
-            edit=SetValue(path=f"/inputs/{place.id}/track/playing", value=True),
-        )
-    level = telemetry.levels_dbfs.get(place.id, -120.0)
-    if level < SILENT_DBFS:
-        if place.level.floor_dbfs > SILENT_DBFS:
-            return Reason(
-                text=f"The input is below its floor of {place.level.floor_dbfs:.0f} dBFS.",
-                cure="Lower the floor",
-                edit=SetValue(path=f"/inputs/{place.id}/level/floor_dbfs", value=-90.0),
-            )
-        return Reason(
-            text=f"Nothing is heard: the input lies at {level:.0f} dBFS.", cure="Look in Hear", action="hear"
-        )
+    of_input = _why_input(next((one for one in show.inputs if one.id == info.input), show.input), telemetry)
+    if of_input is not None:
+        return of_input
+    hear = {"cure": "Look in Hear", "action": "hear"}
     if info.kind == "phase" or info.id.partition("@")[0] == "beat":
-        return (
-            None
-            if telemetry.sure_of_beat
-            else Reason(text="No steady beat is heard yet.", cure="Tap it in Hear", action="hear")
+        unsure = Reason(text="No steady beat is heard yet.", cure="Tap it in Hear", action="hear")
+        return None if telemetry.sure_of_beat else unsure
+    if info.kind != "hits":
+        return Reason(text=f"{info.name} is silent while the input sounds.", **hear)
+    text = f"No {info.name.lower()} was caught lately."
+    hit = next((one for one in show.hits if f"hit-{one.id}" == signal), None)
+    if hit is None or hit.threshold != "adaptive" or hit.sensitivity >= 1.0:
+        return Reason(text=text, **hear)
+    keener = round(min(1.0, hit.sensitivity + 0.15), 2)
+    edit = SetValue(path=f"/hits/{hit.id}/sensitivity", value=keener)
+    return Reason(text=text, cure="Catch softer ones", edit=edit)
+
+
+def _why_modulator(show: Show, signal: str, telemetry: Telemetry) -> Reason | None:
+    modulator = next(one for one in show.modulators if f"modulator-{one.id}" == signal)
+    path = f"/modulators/{modulator.id}"
+    fault = telemetry.modulators.get(modulator.part.id)
+    if fault is not None:
+        text = f"{modulator.name}: {fault.text}"
+        if modulator.part.kind == "formula":
+            anew = SetValue(path=f"{path}/part/values/words", value="low")
+            return Reason(text=text, cure="Write it anew", edit=anew)
+        return Reason(text=text, cure="Remove it", edit=RemoveItem(path=path))
+    if modulator.part.values.get("once") and not modulator.part.values.get("trigger"):
+        return Reason(
+            text=f"{modulator.name} turns once for each hit, but of which signal is not said.",
+            cure="Let it turn on and on",
+            edit=SetValue(path=f"{path}/part/values/once", value=False),
         )
-    if info.kind == "hits":
-        hit = next((one for one in show.hits if f"hit-{one.id}" == signal), None)
-        if hit is not None and hit.threshold == "adaptive" and hit.sensitivity < 1.0:
-            return Reason(
-                text=f"No {info.name.lower()} was caught lately.",
-                cure="Catch softer ones",
-                edit=SetValue(
-                    path=f"/hits/{hit.id}/sensitivity", value=round(min(1.0, hit.sensitivity + 0.15), 2)
-                ),
-            )
-        return Reason(text=f"No {info.name.lower()} was caught lately.", cure="Look in Hear", action="hear")
-    return Reason(text=f"{info.name} is silent while the input sounds.", cure="Look in Hear", action="hear")
+    moves = telemetry.peaks.get(signal, 0.0) >= STILL
+    return None if moves else Reason(text=f"{modulator.name} is at rest.")
+
+
+def _why_input(heard: Input, telemetry: Telemetry) -> Reason | None:
+    """Why nothing comes from an input at all."""
+    hear = {"cure": "Look in Hear", "action": "hear"}
+    fault = telemetry.faults.get(heard.id)
+    if fault is not None:
+        return Reason(text=fault.text, **hear)
+    if heard.use == "track" and telemetry.playing.get(heard.id) is False:
+        edit = SetValue(path=f"/inputs/{heard.id}/track/playing", value=True)
+        return Reason(text="The track is paused.", cure="Play it", edit=edit)
+    level = telemetry.levels_dbfs.get(heard.id, -120.0)
+    if level >= SILENT_DBFS:
+        return None
+    floor = heard.level.floor_dbfs
+    if floor > SILENT_DBFS:
+        edit = SetValue(path=f"/inputs/{heard.id}/level/floor_dbfs", value=-90.0)
+        text = f"The input is below its floor of {floor:.0f} dBFS."
+        return Reason(text=text, cure="Lower the floor", edit=edit)
+    return Reason(text=f"Nothing is heard: the input lies at {level:.0f} dBFS.", **hear)
 
 
 def why_parameter(show: Show, target: str, telemetry: Telemetry) -> list[Reason]:
@@ -274,63 +261,40 @@ def why_parameter(show: Show, target: str, telemetry: Telemetry) -> list[Reason]
     found = parts_of(show, "part", part)
     if not found:
         return [Reason(text="That is not there any more.")]
-    path = found[part][0]
+    path, own = found[part][:2]
     reasons: list[Reason] = []
     if target in telemetry.overridden:
         reasons.append(Reason(text="A hand holds it.", cure="Give it back", action="give-back"))
     routes = [route for route in show.routes if target in route.targets]
     if not routes:
-        return [
-            *reasons,
-            Reason(
-                text="Nothing moves it: it stays at your hand value.",
-                cure="Choose a signal",
-                action="connect",
-            ),
-        ]
+        text = "Nothing moves it: it stays at your hand value."
+        return [*reasons, Reason(text=text, cure="Choose a signal", action="connect")]
     told = {route.id: reason for route in routes if (reason := why_route(show, route, telemetry)) is not None}
     if len(told) == len(routes):
         reasons += told.values()
     if path.startswith("/looks/"):
-        look = path.split("/")[2]
-        if look != show.look:
-            reasons.append(
-                Reason(
-                    text="Its look is not the one that is shown.",
-                    cure="Show it",
-                    edit=SetValue(path="/look", value=look),
-                )
-            )
-        layer = next(
-            (
-                one
-                for one in next(one for one in show.looks if one.id == look).layers
-                if f"/layers/{one.id}/" in path
-            ),
-            None,
-        )
-        if layer is not None and not layer.visible:
-            reasons.append(
-                Reason(
-                    text="Its layer is hidden.",
-                    cure="Show the layer",
-                    edit=SetValue(path=f"/looks/{look}/layers/{layer.id}/visible", value=True),
-                )
-            )
-        if not found[part][1].on:
-            reasons.append(
-                Reason(
-                    text="It is switched off.",
-                    cure="Switch it on",
-                    edit=SetValue(path=f"{path}/on", value=True),
-                )
-            )
-    if path.startswith("/lamps/") and show.blackout:
-        reasons.append(
-            Reason(
-                text="Blackout holds all lamps dark.",
-                cure="End blackout",
-                edit=SetValue(path="/blackout", value=False),
-            )
-        )
+        reasons += _unseen(show, path, own)
+    dark = ("all", "lights") if path.startswith("/lamps/") else ("all", "pictures")
+    if show.blackout in dark and path.startswith(("/lamps/", "/looks/")):
+        what = "lamps" if path.startswith("/lamps/") else "pictures"
+        edit = SetValue(path="/blackout", value="off")
+        reasons.append(Reason(text=f"Blackout holds all {what} dark.", cure="End blackout", edit=edit))
+    return reasons
+
+
+def _unseen(show: Show, path: str, part: Part) -> list[Reason]:
+    """Why a part of a look is not to be seen. path: its own."""
+    reasons = []
+    look = next(one for one in show.looks if one.id == path.split("/")[2])
+    if look.id != show.look:
+        edit = SetValue(path="/look", value=look.id)
+        text = "Its look is not the one that is shown."
+        reasons.append(Reason(text=text, cure="Show it", edit=edit))
+    layer = next((one for one in look.layers if f"/layers/{one.id}/" in path), None)
+    if layer is not None and not layer.visible:
+        edit = SetValue(path=f"/looks/{look.id}/layers/{layer.id}/visible", value=True)
+        reasons.append(Reason(text="Its layer is hidden.", cure="Show the layer", edit=edit))
+    if not part.on:
+        edit = SetValue(path=f"{path}/on", value=True)
+        reasons.append(Reason(text="It is switched off.", cure="Switch it on", edit=edit))
     return reasons

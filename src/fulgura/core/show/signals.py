@@ -126,8 +126,10 @@ def _of_input(show: Show, place: Input) -> list[SignalInfo]:
     placed = {b.id: b for b in show.bands}
     for h in (h for h in show.hits if show.input_of(h) == place.id):
         band = placed.get(h.band)
-        name = h.drum.capitalize() if h.drum else f"{band.name} hits" if band else h.id
-        pitch = HIT_PITCH[h.drum] if h.drum else pitch_of(band.low_hz, band.high_hz) if band else None
+        name = f"{band.name} hits" if band else h.id
+        pitch = pitch_of(band.low_hz, band.high_hz) if band else None
+        if h.drum:
+            name, pitch = h.drum.capitalize(), HIT_PITCH[h.drum]
         found.append(
             signal(
                 f"hit-{h.id}",

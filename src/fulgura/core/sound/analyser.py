@@ -153,15 +153,35 @@ class Analyser:
         heard = Heard()
         mono, block = self._mono, block if block.ndim == 2 else block[:, None]
         _mono(block, mono)
+        total, peak, repaired = self._measure(mono)
+        if repaired:
+            heard.repaired = repaired
+            block = levels.repair(block)
+            total, peak, _ = self._measure(levels.repair(mono))
+        self.blocks += 1
+        now = self.time
+        heard.loudness = self.loudness.push(block)
+        self.descriptors.hear(block, mono)
+        self.mean_square += _METER * (total - self.mean_square)
+        self.last_mean_square, self.rms, self.peak = total, self.mean_square**0.5, peak
+        self._catch_hits(now, heard)
+        if self.blocks % (onset_curve.HOP // BLOCK) == 0:
+            drums.lately(self._log_odds, self._activations)
+            beat = beat_clock.track(self.beat, self.recent[-onset_curve.WINDOW :], now, self._activations)
+            if beat is not None:
+                heard.beats.append(beat)
+            flux = self.beat.flux
+            self.descriptors.step(flux.sizes, flux.levels, flux.onset, total)
+        return heard
+
+    def _measure(self, mono: Array) -> tuple[float, float, int]:
+        """(mean square, peak, damaged samples) of a block; its bands are followed."""
         bank = self._bank
-        measured = _hear(
+        filters = (bank.rows, bank.state, bank.steep, bank.more, bank.more_state)
+        found: tuple[float, float, int] = _hear(
             mono,
             self.recent,
-            bank.rows,
-            bank.state,
-            bank.steep,
-            bank.more,
-            bank.more_state,
+            *filters,
             self._squares,
             self._peaks,
             self.band_levels,
@@ -169,31 +189,9 @@ class Analyser:
             self._up,
             self._down,
         )
-        if measured[2]:
-            heard.repaired = measured[2]
-            block = levels.repair(block)
-            measured = _hear(
-                levels.repair(mono),
-                self.recent,
-                bank.rows,
-                bank.state,
-                bank.steep,
-                bank.more,
-                bank.more_state,
-                self._squares,
-                self._peaks,
-                self.band_levels,
-                self._gain,
-                self._up,
-                self._down,
-            )
-        total, peak, _ = measured
-        self.blocks += 1
-        now = self.time
-        heard.loudness = self.loudness.push(block)
-        self.descriptors.hear(block, mono)
-        self.mean_square += _METER * (total - self.mean_square)
-        self.last_mean_square, self.rms, self.peak = total, self.mean_square**0.5, peak
+        return found
+
+    def _catch_hits(self, now: float, heard: Heard) -> None:
         drums.hear(self._drum_state, self._drum_squares, self._features, *self._weights, self._log_odds)
         if hitting.needs_verification(self._settings, self._states, self._log_odds[0]):
             verification.judge(
@@ -210,18 +208,9 @@ class Analyser:
             self._found,
         )
         for detector, reason, t, strength, threshold in self._found[:told].tolist() if told else ():
-            hit = hitting.Hit(
-                self.detectors[detector].name, t, now, strength, threshold, hitting.REASONS[reason]
-            )
+            name = self.detectors[detector].name
+            hit = hitting.Hit(name, t, now, strength, threshold, hitting.REASONS[reason])
             (heard.rejected if reason else heard.hits).append(hit)
-        if self.blocks % (onset_curve.HOP // BLOCK) == 0:
-            drums.lately(self._log_odds, self._activations)
-            beat = beat_clock.track(self.beat, self.recent[-onset_curve.WINDOW :], now, self._activations)
-            if beat is not None:
-                heard.beats.append(beat)
-            flux = self.beat.flux
-            self.descriptors.step(flux.sizes, flux.levels, flux.onset, total)
-        return heard
 
     def display_spectrum(self) -> Array:
         """The last 2048 samples as display levels in dBFS, shape (96,)."""

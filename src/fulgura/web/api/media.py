@@ -70,10 +70,8 @@ async def add_clip(
         session.show, name, **{one: found[one] for one in ("key", "width", "height", "frames", "rate")}
     )
     await commit(session, edit, "New clip")
-    said = [
-        found["cut"],
-        "Its sound is in the library, for an input." if track else "It has no sound." if sound else "",
-    ]
+    silent = "It has no sound." if sound else ""
+    said = (found["cut"], "Its sound is in the library, for an input." if track else silent)
     return ImportedClip(id=clip, track=track, said=" ".join(one for one in said if one))
 
 

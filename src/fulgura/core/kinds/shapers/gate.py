@@ -43,4 +43,5 @@ class Gate(Shaper):
                 s[0] = 0.0
         elif value >= p[0]:
             s[0], s[1], out = 1.0, 0.0, 1
-        return ((value if p[3] == 0 else 1.0) if s[0] else 0.0), out
+        level = value if p[3] == 0 else 1.0
+        return (level if s[0] else 0.0), out

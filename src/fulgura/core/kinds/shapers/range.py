@@ -31,7 +31,9 @@ class Range(Shaper):
     ) -> tuple[float, int]:
         low, high = p[0], p[1]
         # A bracket of no width is a switch at its value: a slip of the hand must not divide by zero.
-        share = (value - low) / (high - low) if high != low else 1.0 if value >= low else 0.0
+        share = 1.0 if value >= low else 0.0
+        if high != low:
+            share = (value - low) / (high - low)
         if p[4] == 0:
             share = min(1.0, max(0.0, share))
         elif p[4] == 1:

@@ -57,7 +57,9 @@ class Step(Shaper):
     ) -> tuple[float, int]:
         fell = counted(hits, p[5], fallen)
         s[0] += fell
-        size = p[1] if p[0] == 0 else p[2] / s[2] if s[2] > 0.0 else 0.0
+        size = p[2] / s[2] if s[2] > 0.0 else 0.0
+        if p[0] == 0:
+            size = p[1]
         # From the count, not from the last place: after a million hits it still stands where it should.
         place = abs(s[0] * size)
         if p[3] == 2:

@@ -48,7 +48,8 @@ class Playing:
                 * values["speed"],
                 goes,
             )
-        place = values["place"] if goes == BY_HAND else self.at if self.at <= 1.0 else 2.0 - self.at
+        there = self.at if self.at <= 1.0 else 2.0 - self.at
+        place = values["place"] if goes == BY_HAND else there
         return np.array([first + min(length - 1, floor(place * length + 1e-6))], dtype=np.float32)
 
     @staticmethod

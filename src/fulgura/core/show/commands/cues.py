@@ -43,16 +43,8 @@ def recall_cue(show: Show, cue: str) -> tuple[Together, Cue]:
     if not cue:
         place = ids.index(show.cue) + 1 if show.cue in ids else 0
     if place is None or place >= len(ids):
-        raise EditError(
-            (
-                "That cue is not there any more."
-                if cue
-                else "That was the last cue."
-                if ids
-                else "There are no cues yet: keep the shown look as one."
-            ),
-            f"/cues/{cue}",
-        )
+        text = "That was the last cue." if ids else "There are no cues yet: keep the shown look as one."
+        raise EditError("That cue is not there any more." if cue else text, f"/cues/{cue}")
     found = show.cues[place]
     return (
         Together(edits=[SetValue(path="/cue", value=found.id), SetValue(path="/look", value=found.look)]),

@@ -110,9 +110,8 @@ def _let_go_of(show: Show, path: str, layer: str) -> list[Edit]:
             edits.append(SetValue(path=f"{here}/inside", value=""))
         for part, name in layer_references(other):
             if part.values[name] == layer:
-                place = (
-                    "source" if part is other.source else "mix" if part is other.mix else f"effects/{part.id}"
-                )
+                singles = {id(other.source): "source", id(other.mix): "mix"}
+                place = singles.get(id(part), f"effects/{part.id}")
                 edits.append(SetValue(path=f"{here}/{place}/values/{name}", value=""))
     for part in look.finish:
         edits += [

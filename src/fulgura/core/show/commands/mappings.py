@@ -15,11 +15,9 @@ def bind(show: Show, source: str, target: str) -> Together:
     """
     holder, _, name = target.rpartition("/")
     whole = value_at(show, holder.removesuffix("/values"))
-    kind = (
-        type(whole)
-        if isinstance(whole, Kind)
-        else (whole.kind_class if isinstance(whole, Part) and holder.endswith("/values") else None)
-    )
+    kind = type(whole) if isinstance(whole, Kind) else None
+    if isinstance(whole, Part) and holder.endswith("/values"):
+        kind = whole.kind_class
     parameter = (
         next((one for one in kind.parameters() if one.name == name), None) if kind is not None else None
     )

@@ -194,15 +194,9 @@ def recall(show: Show, preset: Preset, address: str = "") -> Edit:
     def moved_to(target: str) -> str | None:
         """Where something of the preset belongs now; None when that is gone."""
         if elsewhere:
-            target = (
-                address
-                if preset.scope == "parameter"
-                else (
-                    f"{new_part}.{target.partition('.')[2]}"
-                    if target.partition(".")[0] == old_part
-                    else target
-                )
-            )
+            own, _, name = target.partition(".")
+            target = f"{new_part}.{name}" if own == old_part else target
+            target = address if preset.scope == "parameter" else target
         part, _, name = target.partition(".")
         return target if part in parts and name in parts[part][1].values else None
 

@@ -106,8 +106,10 @@ def compare_tempi(state: BeatState) -> float:
 
 
 def likelihood(log_odds: float) -> float:
+    """How likely something is, 0..1, whose natural log odds these are."""
     return 1.0 / (1.0 + exp(-log_odds))
 
 
 def bounded(log_odds: float, most: float) -> float:
+    """Log odds that are never surer than ``most``: what is heard later can still turn them."""
     return min(max(float(log_odds), -most), most)

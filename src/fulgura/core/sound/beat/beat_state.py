@@ -94,6 +94,7 @@ def downbeat_likelihood(state: BeatState) -> float:
 
 
 def bar_position(state: BeatState, count: int) -> int:
+    """Place of a counted beat in its bar, from 1 on."""
     return (count - state.one) % state.beats_a_bar + 1
 
 

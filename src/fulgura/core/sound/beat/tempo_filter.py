@@ -192,6 +192,7 @@ def read_belief(
 
 
 def first_belief(centre_bpm: float = USUAL_BPM) -> Array:
+    """The belief before anything was heard, shape (states,): every place in the beat is as likely."""
     intervals, _, _, prior = state_space(centre_bpm)
     return np.concatenate([np.full(n, p / n) for n, p in zip(intervals, prior)])
 

@@ -8,8 +8,8 @@ import soundfile
 
 from fulgura.core.clock import SAMPLE_RATE
 from fulgura.demo.tracks import lamp_room
+from fulgura.media.import_sound import MOST_COLUMNS, take_in, thinned
 from fulgura.media.sound_file import AudioFileError
-from fulgura.media.take_in_sound import MOST_COLUMNS, take_in, thinned
 
 
 def test_whatever_it_was_it_becomes_48_khz_stereo_with_outline_and_tempo(tmp_path):

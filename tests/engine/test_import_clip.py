@@ -10,9 +10,9 @@ import numpy as np
 import psutil
 import pytest
 
-from fulgura.media import take_in_clip as take_clip
+from fulgura.media import import_clip as take_clip
+from fulgura.media.import_clip import ClipError, probe, take_in
 from fulgura.media.intra_clip import IntraClip, IntraClips, NoIntraClip, Writer
-from fulgura.media.take_in_clip import ClipError, probe, take_in
 from fulgura.supervisor import child_environment
 
 
@@ -149,7 +149,7 @@ def test_an_endless_film_is_cut_and_says_so(tmp_path, monkeypatch):
 def test_the_child_says_how_far_it_is_and_then_what_it_made(tmp_path):
     film(tmp_path / "one.mp4")
     done = subprocess.run(
-        [sys.executable, "-m", "fulgura", "take-clip", str(tmp_path / "one.mp4"), str(tmp_path)],
+        [sys.executable, "-m", "fulgura", "import-clip", str(tmp_path / "one.mp4"), str(tmp_path)],
         capture_output=True,
         text=True,
         env=child_environment(),

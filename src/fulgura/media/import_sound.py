@@ -1,8 +1,8 @@
 """Takes a sound file into the library: whatever it was, it becomes 48 kHz stereo FLAC with its picture and
 tempo.
 
-Runs as a process of its own (``python -m fulgura take-in``), so that a damaged file can hurt nothing else; it
-holds a few seconds of the sound at a time, however long the file is.
+Runs as a process of its own (``python -m fulgura import-sound``), so that a damaged file hurts nothing else;
+it holds a few seconds of the sound at a time, however long the file is.
 """
 
 import json

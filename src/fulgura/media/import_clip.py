@@ -1,6 +1,6 @@
 """Takes a film in: whatever it was, it becomes a reel (see reel.py), and its sound a file beside it.
 
-Runs as a process of its own (``python -m fulgura take-clip``); it holds one picture at a time, however long
+Runs as a process of its own (``python -m fulgura import-clip``); it holds one picture at a time, however long
 the film is.
 """
 
@@ -15,9 +15,9 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
+from fulgura.media.import_picture import premultiplied
 from fulgura.media.intra_clip import Writer
 from fulgura.media.sound_file import CAREFUL
-from fulgura.media.take_in_picture import premultiplied
 
 LARGEST = (1280, 720)
 """Texels; a larger film is made smaller, so that any picture of it is read and unpacked well within a frame.

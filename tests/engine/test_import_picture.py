@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from fulgura.media.import_picture import LARGEST, PictureError, premultiplied, prepared, take_in
 from fulgura.media.svg import LONGER_SIDE, cleaned
-from fulgura.media.take_in_picture import LARGEST, PictureError, premultiplied, prepared, take_in
 
 
 def test_half_clear_white_is_half_the_light_not_half_the_number():

@@ -1,0 +1,186 @@
+"""What pictures take: every pass of both executors, beside the cheapest that there can be."""
+
+import base64
+import time
+from collections.abc import Callable
+
+import numpy as np
+from playwright.sync_api import Page
+
+from fulgura.core import wire
+from fulgura.core.clock import blocks_due
+from fulgura.core.kinds.drawn import Effect, Source
+from fulgura.core.kinds.inputs.house_band import HouseBandSettings
+from fulgura.core.performer import Performer
+from fulgura.core.picture.plan import Pass, PassInput, Plan, Target
+from fulgura.core.picture.shaders import shader
+from fulgura.core.show.document import Show
+from fulgura.core.show.looks import Layer, Look
+from fulgura.core.show.part import Part
+from fulgura.core.synthesis.house_band import HouseBand
+from fulgura.demo.show import demo_show, gallery_show
+from fulgura.render.executor import Executor
+from harness.stack import Stack
+
+SIZES = ((640, 360), (1280, 720))
+
+
+def copy_plan(reads: int = 1) -> Plan:
+    """The cheapest pass that reads so many targets and writes another: what other passes are compared
+    with.
+    """
+    names = [f"u_source_{number}" if number else "u_source" for number in range(reads)]
+    read = f"uniform sampler2D {', '.join(names)};\n" if names else ""
+    text = (
+        shader("")
+        + read
+        + f"void main() {{ o_colour = {' + '.join(f'here({name})' for name in names) or 'vec4(1.0)'}; }}\n"
+    )
+    one = Pass(
+        name="copy",
+        fragment="copy.frag",
+        vertex_text="quad.vert",
+        fragment_text="copy.frag",
+        inputs=[PassInput(uniform=name, target=name) for name in names],
+        uniforms=[],
+        target="b",
+    )
+    return Plan(
+        id=1 + reads,
+        look="copy",
+        texts={"quad.vert": shader("quad.vert"), "copy.frag": text},
+        targets=[Target(name=name) for name in (*names, "b")],
+        data=[],
+        images=[],
+        passes=[one],
+        floats=0,
+        gather=[],
+        delayed_inputs=[],
+    )
+
+
+EMPTY = wire.Packet(1, 0, 0, 0.0, {wire.BlockId.UNIFORMS: np.zeros(0, "<f4")})
+
+
+def kinds() -> dict:
+    """Of each source and effect at 1280x720, drawn in Python: milliseconds of all of its passes, and how
+    often the cheapest passes that read and write as many targets fit into that; of each look of the demo at
+    640x360: passes, and pictures a second.
+    """
+    executor = Executor(1280, 720)
+    cheapest: dict[int, float] = {}
+
+    def least(reads: int) -> float:
+        if reads not in cheapest:
+            executor.load(copy_plan(reads))
+            cheapest[reads] = executor.time_passes(EMPTY, 30)[0]
+        return cheapest[reads]
+
+    try:
+        found = {
+            f"{kind.family} {kind.kind_name()}": _alone(kind, executor, least)
+            for kind in (*Source.kinds.values(), *Effect.kinds.values())
+        }
+    finally:
+        executor.close()
+    alone = {name: row for name, row in found.items() if row}
+    return {"cheapest_ms": dict(sorted(cheapest.items())), "kinds": alone, "looks": _looks()}
+
+
+def _alone(kind, executor: Executor, least: Callable[[int], float]) -> dict:
+    """Its passes, their milliseconds, and those beside the cheapest; empty when it has no pass."""
+    part = Part(id="one", kind=kind.kind_name())
+    source = part if kind.family == "source" else Part(id="below", kind="gradient")
+    effects = [] if kind.family == "source" else [part]
+    layer = Layer(id="l", name="L", source=source, effects=effects, mix=Part(id="m", kind="over"))
+    looks = {"looks": [Look(id="x", name="X", layers=[layer])], "look": "x", "routes": []}
+    performer = _warmed(demo_show().model_copy(update=looks))
+    passes = performer.plan.passes
+    mine = [place for place, one in enumerate(passes) if one.name == "one"]
+    reads = [{(one.target, one.history_offset) for one in passes[i].inputs if one.target} for i in mine]
+    beside = sum(least(len(targets)) for targets in reads)
+    executor.load(performer.plan)
+    ms = executor.time_passes(performer.packet(performer.tick()))
+    took = sum(ms[place] for place in mine)
+    return {"passes": len(mine), "ms": took, "times": took / beside} if mine else {}
+
+
+def _looks() -> dict:
+    """Of each look of the demo at 640x360: passes, and pictures a second."""
+    executor, looks = Executor(640, 360), {}
+    try:
+        show = gallery_show()
+        for look in show.looks:
+            performer = _warmed(show.model_copy(update={"look": look.id}))
+            executor.load(performer.plan)
+            times = []
+            for _ in range(40):
+                packet = performer.packet(performer.tick())
+                started = time.perf_counter()
+                executor.draw(packet)
+                executor.context.finish()
+                times.append(time.perf_counter() - started)
+            looks[look.name] = {
+                "passes": len(performer.plan.passes),
+                "per_second": 1.0 / float(np.median(times)),
+                "best_per_second": 1.0 / min(times),
+            }
+    finally:
+        executor.close()
+    return looks
+
+
+def _warmed(show: Show) -> Performer:
+    """A performer that has heard a second of the house band."""
+    performer, band = Performer(show), HouseBand(1)
+    for number in range(1, 61):
+        for _ in range(blocks_due(number) - blocks_due(number - 1)):
+            performer.hear(band.block(HouseBandSettings()))
+        performer.tick()
+    return performer
+
+
+def python_passes() -> dict:
+    out = {}
+    for size in SIZES:
+        executor = Executor(*size)
+        try:
+            executor.load(copy_plan())
+            bare = executor.time_pass("copy.frag", EMPTY)
+            performer = Performer(demo_show())
+            executor.load(performer.plan)
+            packet = performer.packet(performer.tick())
+            times = {one.fragment: executor.time_pass(one.fragment, packet) for one in performer.plan.passes}
+        finally:
+            executor.close()
+        out["x".join(map(str, size))] = _beside(times, bare)
+    return out
+
+
+def page_passes(page: Page, stack: Stack) -> dict:
+    page.goto(f"{stack.url}/bench")
+    page.wait_for_function("typeof window.timePasses === 'function'")
+    performer = Performer(demo_show())
+    frame = base64.b64encode(wire.encode(performer.packet(performer.tick()))).decode()
+    empty = base64.b64encode(wire.encode(EMPTY)).decode()
+    out = {}
+    for size in SIZES:
+
+        def timed(plan, message, size=size):
+            return page.evaluate(
+                "([p, f, w, h]) => timePasses(p, f, w, h, 30)", [plan.model_dump(), message, *size]
+            )
+
+        bare = page.evaluate("([p, w, h]) => timeBareCopy(p, w, h, 30)", [copy_plan().model_dump(), *size])
+        out["x".join(map(str, size))] = _beside(
+            {**timed(copy_plan(), empty), **timed(performer.plan, frame)}, bare
+        )
+    page.close()
+    return out
+
+
+def _beside(times: dict[str, float], bare: float) -> dict:
+    return {
+        "bare_copy": bare,
+        **{name: {"ms": ms, "times_bare_copy": ms / bare} for name, ms in times.items()},
+    }
