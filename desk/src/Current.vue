@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The current: sound enters at the left, light leaves at the right. One column is open, the others live on as spines.
+// The current: sound enters at the left, light leaves at the right. One column is open, the others live on as
+// spines.
 import HearColumn from './hear/HearColumn.vue'
 import HearSpine from './hear/HearSpine.vue'
 import LightsColumn from './lights/LightsColumn.vue'

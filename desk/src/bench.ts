@@ -11,7 +11,10 @@ Object.assign(window, {
     const packet = decode(bytes(text))
     return packet && { ...packet, blocks: [...packet.blocks].map(([id, values]) => [id, [...values]]) }
   },
-  /** Draw frames (base64 messages) of a plan in order; returns the last screen as base64 RGBA, bottom row first. */
+  /**
+   * Draw frames (base64 messages) of a plan in order; returns the last screen as base64 RGBA, bottom row
+   * first.
+   */
   async drawFrames(plan: Plan, frames: string[], width: number, height: number): Promise<string> {
     const executor = new Executor(new OffscreenCanvas(width, height))
     executor.resize(width, height)
@@ -57,7 +60,9 @@ Object.assign(window, {
     return out
   },
 })
-/** Median milliseconds of a full-screen copy written straight in WebGL2, without the executor: the yardstick. */
+/**
+ * Median milliseconds of a full-screen copy written straight in WebGL2, without the executor: the yardstick.
+ */
 function timeBareCopy(plan: Plan, width: number, height: number, repeats: number): number {
   const gl = new OffscreenCanvas(width, height).getContext('webgl2', { alpha: false, antialias: false })!
   gl.getExtension('EXT_color_buffer_float')

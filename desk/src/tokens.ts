@@ -1,4 +1,5 @@
-// Every colour and size of the desk. They become CSS variables for our own parts and PrimeVue's theme for its parts.
+// Every colour and size of the desk. They become CSS variables for our own parts and PrimeVue's theme for its
+// parts.
 import { definePreset } from '@primeuix/themes'
 import Aura from '@primeuix/themes/aura'
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A typed value with its label. A part of its own, so that news arriving meanwhile never overwrite what is being typed.
+// A typed value with its label. A part of its own, so that news arriving meanwhile never overwrite what is
+// being typed.
 defineProps<{ label: string; value: string | number; low?: number; high?: number; wide?: boolean }>()
 const emit = defineEmits<{ change: [value: string] }>()
 </script>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Choosing a source or an effect: each with a small moving picture and its first sentence, found by a few letters.
+// Choosing a source or an effect: each with a small moving picture and its first sentence, found by a few
+// letters.
 import Dialog from 'primevue/dialog'
 import { computed, ref } from 'vue'
 import type { KindInfo } from '../api/api'

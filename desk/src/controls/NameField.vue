@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A name that is typed in place. A part of its own, so that news arriving meanwhile never overwrite what is being typed.
+// A name that is typed in place. A part of its own, so that news arriving meanwhile never overwrite what is
+// being typed.
 const props = defineProps<{ label: string; value: string }>()
 const emit = defineEmits<{ change: [name: string] }>()
 /** An empty name is none: what was there comes back. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One parameter's panel: who moves it and how they are mixed, why it does not move, what else could move it, its presets.
+// One parameter's panel: who moves it and how they are mixed, why it does not move, what else could move it,
+// its presets.
 import { useResizeObserver } from '@vueuse/core'
 import Popover from 'primevue/popover'
 import { computed, nextTick, ref, watch } from 'vue'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// All parameters of one part, grouped, each with both values and what moves it. Made from the kind's declaration.
+// All parameters of one part, grouped, each with both values and what moves it. Made from the kind's
+// declaration.
 import { computed, reactive } from 'vue'
 import type { Part } from '../api/api'
 import { state } from '../live/live'
@@ -12,7 +13,8 @@ const show = useShow()
 const LIVE = ['number', 'colour', 'choice', 'toggle']
 const groups = computed(() => {
   const found = new Map<string, NonNullable<ReturnType<typeof show.kind>>['parameters']>()
-  // What the layout says of a parameter goes before what its kind does: an own shader's text says what there is.
+  // What the layout says of a parameter goes before what its kind does: an own shader's text says what there
+  // is.
   const known = [...show.indices.values()].some((entry) => entry.part === props.part.id)
   const stated = show.parametersOf(show.kindOf(props.part), props.part.values ?? {}).flatMap((one) => {
     const entry = show.indices.get(`${props.part.id}.${one.name}`)

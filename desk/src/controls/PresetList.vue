@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// What is kept for a place: recalled at once or with a glide, compared, updated; hand only is always the first.
+// What is kept for a place: recalled at once or with a glide, compared, updated; hand only is always the
+// first.
 import { ref, watch } from 'vue'
 import { api, type KeptPreset, type Scope } from '../api/api'
 import Choice from './Choice.vue'

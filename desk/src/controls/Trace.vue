@@ -28,7 +28,9 @@ let written = 0
 let roll: Roll | null = null
 let inkedAs = ''
 let inked = 0
-/** Between which heights the curve ran since the last pixel: what moves faster than a pixel must not be lost. */
+/**
+ * Between which heights the curve ran since the last pixel: what moves faster than a pixel must not be lost.
+ */
 let top = 0
 let bottom = 0
 

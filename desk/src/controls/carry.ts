@@ -14,7 +14,10 @@ export interface Carried {
 export const carried = shallowRef<Carried | null>(null)
 const FAR = 6
 
-/** Begin at a pointerdown on something that shows a signal. Only a pull makes it a carry; a click stays a click. */
+/**
+ * Begin at a pointerdown on something that shows a signal. Only a pull makes it a carry; a click stays a
+ * click.
+ */
 export function pick(event: PointerEvent, signal: string): void {
   const show = useShow()
   const info = show.signals.get(signal)

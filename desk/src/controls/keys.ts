@@ -20,7 +20,9 @@ const columns: Key[] = COLUMNS.map((one) => ({
   act: `open ${one.id}`,
 }))
 
-/** By where they act. Keys without an act belong to the part that has the focus, which handles them itself. */
+/**
+ * By where they act. Keys without an act belong to the part that has the focus, which handles them itself.
+ */
 export const KEYS: { title: string; keys: Key[] }[] = [
   {
     title: 'The show',
@@ -60,22 +62,27 @@ export const KEYS: { title: string; keys: Key[] }[] = [
   },
 ]
 
-const TAKE_KEYS =
-  'input, textarea, select, [contenteditable=true], [role=combobox], [role=listbox], [role=menu], [role=dialog]'
+const TAKE_KEYS = [
+  ...['input', 'textarea', 'select', '[contenteditable=true]'],
+  ...['combobox', 'listbox', 'menu', 'dialog'].map((role) => `[role=${role}]`),
+].join()
 
-/** Whether what has the focus takes letters itself: typed text, a list that is searched by typing, an open dialog. */
+/**
+ * Whether what has the focus takes letters itself: typed text, a list that is searched by typing, an open
+ * dialog.
+ */
 export const takesKeys = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest(TAKE_KEYS) !== null
 
 /** What a key does for the whole desk; nothing while something that takes keys has the focus. */
 export function actOf(event: KeyboardEvent): Act | undefined {
   if (takesKeys(event.target) || event.altKey || event.repeat) return undefined
-  const ctrl = event.ctrlKey || event.metaKey
+  const ctrl = !!(event.ctrlKey || event.metaKey)
   return KEYS.flatMap((group) => group.keys).find(
     (one) =>
       one.act !== undefined &&
       one.key === (one.key.length === 1 ? event.key.toLowerCase() : event.key) &&
       !!one.ctrl === ctrl &&
-      (!ctrl || !!one.shift === event.shiftKey),
+      (!ctrl || !!one.shift === !!event.shiftKey),
   )?.act
 }

@@ -1,4 +1,5 @@
-// One pull with a pointer: where it is within an element, and a name for the gesture, so that all its edits are one
+// One pull with a pointer: where it is within an element, and a name for the gesture, so that all its edits
+// are one
 // step for undo.
 import { ref, type Ref } from 'vue'
 import { newGesture } from '../live/gestures'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// An own shader's text. It is tried before the show gets it; what is wrong is said at its line, and the show goes on meanwhile.
+// An own shader's text. It is tried before the show gets it; what is wrong is said at its line, and the show
+// goes on meanwhile.
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/api'
 import { useShow } from '../live/show'

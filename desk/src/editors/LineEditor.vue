@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A line through points, drawn by hand: drag a point, double-click to add or take one away, arrows move the chosen one.
+// A line through points, drawn by hand: drag a point, double-click to add or take one away, arrows move the
+// chosen one.
 import { computed, ref } from 'vue'
 import { newGesture } from '../live/gestures'
 

@@ -21,12 +21,15 @@ async function tap(): Promise<void> {
     show.complain(error)
   }
 }
+const UNSURE =
+  'Tempo and beat are unsure: what plays has no clear beat, or fits another tempo or the off-beat as well. ' +
+  'If they are wrong, tap three times on the beat, or press Half or Double.'
 const SAYS = computed(
   () =>
     ({
       auto:
         hand.value?.fits === false
-          ? 'Tempo and beat are unsure: what plays has no clear beat, or fits another tempo or the off-beat as well. If they are wrong, tap three times on the beat, or press Half or Double.'
+          ? UNSURE
           : 'Tempo and beat are heard. Tap three times to hold a tempo of your own.',
       held:
         hand.value?.fits === false

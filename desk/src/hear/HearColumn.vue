@@ -39,6 +39,11 @@ const wrong = computed(() => {
   )
   return found ? `${show.signals.get(`hit-${found[0]}`)?.name}: ${found[1].warning}` : ''
 })
+const FINDING = 'Click the drum or the voice in the score: the band that separates it best is proposed.'
+const HELP =
+  'Drag a rail to move its band, pull its ends to widen it. Solid marks are counted hits; point at a ' +
+  'hollow one to read why it was not.'
+const says = computed(() => (finding.value ? FINDING : why.value || wrong.value || HELP))
 const colour = (id: string): string => signalColour(show.signals.get(`band-${id}`))
 
 async function find(t: number, hz: number): Promise<void> {
@@ -46,7 +51,8 @@ async function find(t: number, hz: number): Promise<void> {
   try {
     const found = await api.findBand(show.input!.id, t, hz)
     panel.value?.add(found.low_hz, found.high_hz, `At ${hertz(hz)}`)
-    why.value = `It stands out by ${found.contrast_db.toFixed(0)} dB between ${hertz(found.low_hz)} and ${hertz(found.high_hz)}.`
+    const between = `between ${hertz(found.low_hz)} and ${hertz(found.high_hz)}`
+    why.value = `It stands out by ${found.contrast_db.toFixed(0)} dB ${between}.`
   } catch (error) {
     show.complain(error)
   }
@@ -104,13 +110,7 @@ function take(id: string): void {
     </aside>
   </div>
   <p class="why" :class="wrong && !why && !finding ? 'wrong' : 'soft'">
-    {{
-      finding
-        ? 'Click the drum or the voice in the score: the band that separates it best is proposed.'
-        : why ||
-          wrong ||
-          'Drag a rail to move its band, pull its ends to widen it. Solid marks are counted hits; point at a hollow one to read why it was not.'
-    }}
+    {{ says }}
   </p>
 </template>
 

@@ -1,4 +1,5 @@
-// Runs beside the audio hardware: takes two of the channels, gathers blocks of 256 samples and hands them on, interleaved.
+// Runs beside the audio hardware: takes two of the channels, gathers blocks of 256 samples and hands them on,
+// interleaved.
 declare class AudioWorkletProcessor {
   readonly port: MessagePort
 }

@@ -1,5 +1,6 @@
 // Sound of a browser into the engine: a microphone, a line, or another page that is shared. getUserMedia (or
-// getDisplayMedia), an AudioWorklet, a socket. Music wants the raw sound, so voice processing is switched off.
+// getDisplayMedia), an AudioWorklet, a socket. Music wants the raw sound, so voice processing is switched
+// off.
 import { reactive, ref } from 'vue'
 import workletUrl from './capture.worklet.ts?worker&url'
 
@@ -110,8 +111,9 @@ class Capture {
   }
 
   private openSocket(): void {
+    const scheme = location.protocol === 'https:' ? 'wss' : 'ws'
     const socket = (this.socket = new WebSocket(
-      `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/v1/audio?input=${this.input}&channels=2&rate=48000`,
+      `${scheme}://${location.host}/api/v1/audio?input=${this.input}&channels=2&rate=48000`,
     ))
     socket.onopen = () => {
       this.state = 'sending'

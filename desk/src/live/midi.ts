@@ -1,4 +1,5 @@
-// Control changes of MIDI 1.0 controllers that this browser can reach, passed on to the show. 0xB0 to 0xBF is a
+// Control changes of MIDI 1.0 controllers that this browser can reach, passed on to the show. 0xB0 to 0xBF is
+// a
 // control change on channels 1 to 16; its data are the controller's number and its value from 0 to 127.
 import { sendFader } from './live'
 

@@ -1,5 +1,7 @@
-// A picture of the last seconds that is drawn once and then only moved: what is new is inked at the head of a ring as wide as
-// the plot, and a frame is two plain copies of it. Places are whole pixels of the screen, so that nothing is resampled.
+// A picture of the last seconds that is drawn once and then only moved: what is new is inked at the head of a
+// ring as wide as
+// the plot, and a frame is two plain copies of it. Places are whole pixels of the screen, so that nothing is
+// resampled.
 
 export class Roll {
   private readonly canvas: OffscreenCanvas
@@ -24,7 +26,8 @@ export class Roll {
     return Math.round(t * this.perSecond)
   }
 
-  /** Ink what lies between the last time and t, which is later: draw(x, width) once, twice where the ring begins anew, or not
+  /** Ink what lies between the last time and t, which is later: draw(x, width) once, twice where the ring
+   * begins anew, or not
    * at all while both fall on the same pixel. */
   add(t: number, draw: (x: number, width: number) => void): void {
     const end = this.at(t)

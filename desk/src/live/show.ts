@@ -1,4 +1,5 @@
-// The open show on this desk: its document, what it can be made of, and what its signals and parameters are called.
+// The open show on this desk: its document, what it can be made of, and what its signals and parameters are
+// called.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, Refusal, type KindInfo, type Part, type Rules, type Track } from '../api/api'
@@ -92,7 +93,10 @@ function useSignals() {
     )
   })
   const colour = (signal: string): string => signalColour(signals.value.get(signal))
-  /** Where a route's numbers stand in the routes block: what comes in first, then each shaper's output, then what goes out. */
+  /**
+   * Where a route's numbers stand in the routes block: what comes in first, then each shaper's output, then
+   * what goes out.
+   */
   const stages = computed(
     () =>
       new Map(

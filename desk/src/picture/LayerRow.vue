@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One layer: its parts in the order in which light goes through them, its blend, and its place among the others.
+// One layer: its parts in the order in which light goes through them, its blend, and its place among the
+// others.
 import { computed } from 'vue'
 import { api, type Show } from '../api/api'
 import KindChooser from '../controls/KindChooser.vue'

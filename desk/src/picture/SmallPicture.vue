@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A look or a layer in small, as Python drew it. It follows edits with some delay: never more than one is drawn at a time.
+// A look or a layer in small, as Python drew it. It follows edits with some delay: never more than one is
+// drawn at a time.
 import { onMounted, onScopeDispose, ref, watch } from 'vue'
 import { api } from '../api/api'
 
@@ -15,7 +16,10 @@ const missing = ref(true)
 let asked = 0
 let timer = 0
 
-/** Painted on a canvas of its own: of pictures in elements the browser keeps every one that was shown in a night. */
+/**
+ * Painted on a canvas of its own: of pictures in elements the browser keeps every one that was shown in a
+ * night.
+ */
 async function load(): Promise<void> {
   const mine = ++asked
   try {

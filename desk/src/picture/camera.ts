@@ -1,4 +1,5 @@
-// Cameras of this browser, for all pictures of this page: opened when a plan shows one, closed when none does any more.
+// Cameras of this browser, for all pictures of this page: opened when a plan shows one, closed when none does
+// any more.
 import { reactive, ref } from 'vue'
 
 const RETRY_MS = 3000

@@ -47,7 +47,9 @@ export class Executor {
     return this.plan?.passes ?? []
   }
 
-  /** Take a plan over. What it has in common with the last one stays, so that feedback goes on where it was. */
+  /**
+   * Take a plan over. What it has in common with the last one stays, so that feedback goes on where it was.
+   */
   load(plan: Plan): void {
     if (this.plan?.id === plan.id) return
     this.programs.load(plan)
@@ -162,7 +164,10 @@ export class Executor {
     this.plan = null
   }
 
-  /** Give everything back, the context too: browsers keep only a few, and a column is opened and closed all night. */
+  /**
+   * Give everything back, the context too: browsers keep only a few, and a column is opened and closed all
+   * night.
+   */
   dispose(): void {
     this.release()
     this.gl.getExtension('WEBGL_lose_context')?.loseContext()

@@ -1,4 +1,5 @@
-// Pictures of clips, fetched and unpacked a little ahead of when they are shown. Which one is shown, Python says.
+// Pictures of clips, fetched and unpacked a little ahead of when they are shown. Which one is shown, Python
+// says.
 
 /** How many pictures ahead are fetched, at once, and kept. */
 const AHEAD = 6
@@ -20,7 +21,10 @@ export class IntraClip {
     private readonly frames: number,
   ) {}
 
-  /** The picture of that number if it is there; and those after it are sent for, in the direction in which numbers go. */
+  /**
+   * The picture of that number if it is there; and those after it are sent for, in the direction in which
+   * numbers go.
+   */
   picture(number: number): ImageBitmap | null {
     if (number !== this.last) {
       this.way = number - this.last
@@ -69,7 +73,8 @@ export class IntraClip {
     try {
       const answer = await fetch(`/api/v1/clips/${this.key}/${number}`)
       if (!answer.ok) throw new Error(String(answer.status))
-      // As they are: the colours are multiplied by alpha already, and sRGB is what the texture says that they are.
+      // As they are: the colours are multiplied by alpha already, and sRGB is what the texture says that they
+      // are.
       const one = await createImageBitmap(await answer.blob(), {
         imageOrientation: 'flipY',
         premultiplyAlpha: 'none',

@@ -1,4 +1,5 @@
-// Shader programs of a plan. One that a new plan shares with the last is kept; a program is known by its text.
+// Shader programs of a plan. One that a new plan shares with the last is kept; a program is known by its
+// text.
 import type { Plan } from '../api/api'
 
 export interface Program {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Who moves what, as a picture: signals ranged by pitch on the left, what they move on the right, each route a strand that
+// Who moves what, as a picture: signals ranged by pitch on the left, what they move on the right, each route
+// a strand that
 // is as bright as it moves now.
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'

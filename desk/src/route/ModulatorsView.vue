@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Signals that are made, not heard: each with its live trace and every setting; carry its name onto a parameter.
+// Signals that are made, not heard: each with its live trace and every setting; carry its name onto a
+// parameter.
 import { computed } from 'vue'
 import { api, type Modulator, type Reason } from '../api/api'
 import { pick } from '../controls/carry'

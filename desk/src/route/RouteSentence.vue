@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A route as a sentence between two live traces: what comes in, and what goes out on the parameter's own scale. Opened,
+// A route as a sentence between two live traces: what comes in, and what goes out on the parameter's own
+// scale. Opened,
 // it shows its steps. Out of sight it draws nothing.
 import { useElementVisibility } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'

@@ -29,7 +29,8 @@ async function fit(part: Part): Promise<void> {
     const found = await api.fit(props.route.id, part.id)
     const say = (numbers: number[]): string => numbers.map((n) => n.toFixed(2)).join(' to ')
     const title = show.kindOf(part)?.title
-    fitted.value = `${title} was ${say(found.before)}; fitted to the last ten seconds it is ${say(found.after)}.`
+    const now = `fitted to the last ten seconds it is ${say(found.after)}`
+    fitted.value = `${title} was ${say(found.before)}; ${now}.`
   } catch (error) {
     show.complain(error)
   }

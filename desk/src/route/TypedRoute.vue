@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A route in a few words: “kick ring radius”. Python says what may be meant; Enter takes the first, arrows choose.
+// A route in a few words: “kick ring radius”. Python says what may be meant; Enter takes the first, arrows
+// choose.
 import AutoComplete, { type AutoCompleteOptionSelectEvent } from 'primevue/autocomplete'
 import { ref } from 'vue'
 import { api } from '../api/api'

@@ -32,7 +32,8 @@ if (props.index !== undefined) useFrames([Block.live], { paint })
 const { handlers } = useDrag({
   move({ x, gesture }) {
     const to = low.value + x * (high.value - low.value)
-    // What moves by itself follows the hand while it is grabbed, and glides back when it is let go; Shift keeps hold.
+    // What moves by itself follows the hand while it is grabbed, and glides back when it is let go; Shift
+    // keeps hold.
     if (moved.value) hold(to)
     change(to, gesture)
   },

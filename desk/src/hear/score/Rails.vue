@@ -39,7 +39,9 @@ function within(name: 'low_hz' | 'high_hz', hz: number): number {
   const limits = show.kind('listening', 'band')!.parameters.find((one) => one.name === name)!
   return Math.round(Math.min(limits.high!, Math.max(limits.low!, hz)) * 10) / 10
 }
-/** An end that is pulled stops short of the other; what else a band may be, Python says and its refusal tells. */
+/**
+ * An end that is pulled stops short of the other; what else a band may be, Python says and its refusal tells.
+ */
 function pulled(band: Band, edge: Edge, factor: number): [number, number] {
   const { low_hz: low, high_hz: high } = band
   switch (edge) {

@@ -59,7 +59,10 @@ export class Drawing {
     g.fillRect(nowX / ratio, 0, 1.5, height)
   }
 
-  /** Ink what has been heard since the last frame; all that is kept, when the plot or its lanes are others than before. */
+  /**
+   * Ink what has been heard since the last frame; all that is kept, when the plot or its lanes are others
+   * than before.
+   */
   private ink(lanes: Lane[], ratio: number): Roll {
     const { history, plot } = this
     const perSecond = plot.perSecond.value * ratio

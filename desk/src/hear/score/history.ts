@@ -1,4 +1,5 @@
-// What was heard in the last seconds: spectra and levels in a ring of columns, marks of hits and beats beside it.
+// What was heard in the last seconds: spectra and levels in a ring of columns, marks of hits and beats beside
+// it.
 import { statusOf } from '../../live/live'
 import { Block, type Packet } from '../../live/wire'
 
@@ -35,7 +36,10 @@ export class History {
   status: Float32Array | null = null
   private last = 0
 
-  /** rows: bins of a spectrum; place: the input's among all; restarted: told when what was seen has no place any more. */
+  /**
+   * rows: bins of a spectrum; place: the input's among all; restarted: told when what was seen has no place
+   * any more.
+   */
   constructor(
     readonly rows: number,
     private readonly rate: number,
@@ -71,7 +75,10 @@ export class History {
     this.status = statusOf(packet, this.input) ?? null
   }
 
-  /** A page that is too slow for every frame shows the last one longer: the score stays in step with its marks. */
+  /**
+   * A page that is too slow for every frame shows the last one longer: the score stays in step with its
+   * marks.
+   */
   private write(packet: Packet, spectrum: Uint8Array, signals: Float32Array): void {
     const missed =
       this.last && packet.number > this.last ? Math.min(this.columns, packet.number - this.last - 1) : 0

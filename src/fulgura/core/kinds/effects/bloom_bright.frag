@@ -8,5 +8,6 @@ vec4 bright(vec2 at) {
 }
 void main() {
   vec2 by = 0.25 / u_size;
-  o_colour = 0.25 * (bright(v_uv + vec2(by.x, by.y)) + bright(v_uv + vec2(-by.x, by.y)) + bright(v_uv + vec2(by.x, -by.y)) + bright(v_uv - by));
+  o_colour = 0.25 * (bright(v_uv + vec2(by.x, by.y)) + bright(v_uv + vec2(-by.x,
+      by.y)) + bright(v_uv + vec2(by.x, -by.y)) + bright(v_uv - by));
 }

@@ -1,6 +1,7 @@
 uniform sampler2D u_source;
 uniform float u_apart, u_rotation, u_outward;
-once vec2 aside = step_on_picture((1.0 - u_outward) * u_apart * vec2(cos(radians(u_rotation)), sin(radians(u_rotation))));
+once vec2 aside = step_on_picture((1.0 - u_outward) * u_apart * vec2(cos(radians(u_rotation)),
+    sin(radians(u_rotation))));
 once float outward = 0.5 * u_outward * u_apart;
 
 void main() {

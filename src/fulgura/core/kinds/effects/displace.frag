@@ -15,7 +15,8 @@ void main() {
     vec4 by = here(u_by);
     off = along * (bright(by.rgb) - 0.5) * step(0.0001, by.a);
   } else if (u_form < 1.5) {
-    off = -2.0 * far * vec2(bright(v_uv + vec2(aside.x, 0.0)) - bright(v_uv - vec2(aside.x, 0.0)), bright(v_uv + vec2(0.0, aside.y)) - bright(v_uv - vec2(0.0, aside.y)));
+    off = -2.0 * far * vec2(bright(v_uv + vec2(aside.x, 0.0)) - bright(v_uv - vec2(aside.x, 0.0)),
+        bright(v_uv + vec2(0.0, aside.y)) - bright(v_uv - vec2(0.0, aside.y)));
   } else {
     vec4 by = here(u_by);
     off = far * (sqrt(by.rg) - 0.5) * step(0.0001, by.a);

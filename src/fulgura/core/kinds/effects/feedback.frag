@@ -13,7 +13,8 @@ void main() {
   vec4 last = texture(u_previous, at);
   if (u_soften > 0.0) {
     vec2 by = 2.0 / u_size;
-    vec4 around = texture(u_previous, at + vec2(by.x, by.y)) + texture(u_previous, at + vec2(-by.x, by.y)) + texture(u_previous, at + vec2(by.x, -by.y)) + texture(u_previous, at - by);
+    vec4 around = texture(u_previous, at + vec2(by.x, by.y)) + texture(u_previous, at + vec2(-by.x,
+        by.y)) + texture(u_previous, at + vec2(by.x, -by.y)) + texture(u_previous, at - by);
     last = mix(last, 0.2 * (last + around), u_soften);
   }
   last *= kept;

@@ -14,7 +14,8 @@ void main() {
     float a = atan(p.y, p.x) - radians(u_rotation);
     a = abs(mod(a + wedge, 2.0 * wedge) - wedge);
     // Cosine and sine of up to a quarter turn, within a ten-thousandth (least squares).
-    float q = a * a, c = 1.0 - q * (0.49997 - q * (0.041496 - q * 0.00127)), s = a * (1.0 - q * (0.16666 - q * (0.0083143 - q * 0.00018542)));
+    float q = a * a, c = 1.0 - q * (0.49997 - q * (0.041496 - q * 0.00127)),
+        s = a * (1.0 - q * (0.16666 - q * (0.0083143 - q * 0.00018542)));
     p = away * (c * seen + s * vec2(-seen.y, seen.x));
   }
   vec2 at = place_to_uv(p / u_zoom);

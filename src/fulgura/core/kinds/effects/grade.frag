@@ -14,7 +14,8 @@ void main() {
   if (u_gamma != 1.0) light = pow(light, vec3(u_gamma));
   float corner = dot(v_uv - 0.5, v_uv - 0.5) * 2.0;
   light *= 1.0 - u_vignette * smoothstep(0.1, 1.0, corner);
-  // Strong light leans toward white instead of clipping each channel by itself (Reinhard's curve above the knee).
+  // Strong light leans toward white instead of clipping each channel by itself (Reinhard's curve above the
+  // knee).
   float top = max(max(light.r, light.g), max(light.b, 1e-6));
   float squeezed = top <= 0.7 ? top : 0.7 + 0.3 * (top - 0.7) / (top - 0.4);
   light = mix(light * (squeezed / top), vec3(squeezed), 0.5 * smoothstep(1.0, 6.0, top));

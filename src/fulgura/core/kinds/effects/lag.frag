@@ -1,7 +1,8 @@
 uniform sampler2D u_source, u_past_2, u_past_4, u_past_6, u_past_8;
 uniform float u_red, u_green, u_blue, u_amount;
 
-// One picture in two is kept: between those, both are mixed. How late is seldom moved, and then only what is wanted is read.
+// One picture in two is kept: between those, both are mixed. How late is seldom moved, and then only what is
+// wanted is read.
 vec4 late(float by) {
   float n = by * 0.5;
   if (n < 1.0) return mix(here(u_source), here(u_past_2), n);

@@ -1,6 +1,7 @@
 uniform sampler2D u_source;
 uniform float u_count, u_x, u_y, u_scale, u_rotation, u_fade;
-// From one copy to the next where it is looked up: turned, sized and moved about the picture's middle, in one step.
+// From one copy to the next where it is looked up: turned, sized and moved about the picture's middle, in one
+// step.
 once mat2 next = on_picture(turn(-u_rotation)) / u_scale;
 once vec2 by = 0.5 - next * (0.5 + step_on_picture(vec2(u_x, u_y)));
 

@@ -1,4 +1,5 @@
-// Light of a line of places around this one, less and less of it: a Gaussian curve that is nearly 0 at both ends (t = 1).
+// Light of a line of places around this one, less and less of it: a Gaussian curve that is nearly 0 at both
+// ends (t = 1).
 vec4 spread(sampler2D from, vec2 end) {
   vec4 sum = texture(from, v_uv);
   float weight = 1.0;

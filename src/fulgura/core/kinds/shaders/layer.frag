@@ -1,10 +1,12 @@
 uniform sampler2D u_source, u_backdrop;
-uniform float u_blend, u_opacity, u_x, u_y, u_scale, u_rotation, u_anchor_x, u_anchor_y, u_flip, u_wrap, u_left, u_right, u_top, u_bottom;
+uniform float u_blend, u_opacity, u_x, u_y, u_scale, u_rotation, u_anchor_x, u_anchor_y, u_flip, u_wrap,
+    u_left, u_right, u_top, u_bottom;
 once mat2 back = on_picture(turn(-u_rotation)) / u_scale;
 once vec2 anchor = 0.5 + step_on_picture(vec2(u_anchor_x, u_anchor_y));
 once vec2 away = anchor + step_on_picture(vec2(u_x, u_y));
 
-// Where a pixel of the picture lies in the layer's own; what lies outside is nothing, a tile, or a mirror image.
+// Where a pixel of the picture lies in the layer's own; what lies outside is nothing, a tile, or a mirror
+// image.
 vec4 placed() {
   vec2 at = back * (v_uv - away) + anchor;
   if (u_flip == 1.0 || u_flip == 3.0) at.x = 1.0 - at.x;
@@ -16,7 +18,8 @@ vec4 placed() {
   return texture(u_source, at) * seen.x * seen.y;
 }
 
-// Separable blend modes of W3C Compositing and Blending Level 1, section 9.1. b: what is below, s: the layer, both as a
+// Separable blend modes of W3C Compositing and Blending Level 1, section 9.1. b: what is below, s: the layer,
+// both as a
 // display encodes them, for that is what the standard blends.
 float hard(float b, float s) { return s <= 0.5 ? 2.0 * b * s : b + 2.0 * s - 1.0 - b * (2.0 * s - 1.0); }
 float soft(float b, float s) {
@@ -39,7 +42,8 @@ float mixed(float b, float s) {
 }
 
 void main() {
-  bool still = u_x == 0.0 && u_y == 0.0 && u_scale == 1.0 && u_rotation == 0.0 && u_flip == 0.0 && u_left == 0.0 && u_right == 0.0 && u_top == 0.0 && u_bottom == 0.0;
+  bool still = u_x == 0.0 && u_y == 0.0 && u_scale == 1.0 && u_rotation == 0.0 && u_flip == 0.0 && u_left ==
+      0.0 && u_right == 0.0 && u_top == 0.0 && u_bottom == 0.0;
   vec4 below = here(u_backdrop), layer = (still ? here(u_source) : placed()) * u_opacity;
   if (u_blend < 0.5) {
     o_colour = layer + below * (1.0 - layer.a);

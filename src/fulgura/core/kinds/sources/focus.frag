@@ -3,7 +3,8 @@ uniform sampler2D u_source;
 const int TAPS = 40;
 const float WIDEST = 0.05;   // of the picture's height
 
-// Each place takes in what lies around it and is soft enough to reach it; alpha above 1 says how soft that is.
+// Each place takes in what lies around it and is soft enough to reach it; alpha above 1 says how soft that
+// is.
 void main() {
   vec4 middle = here(u_source);
   float own = middle.a > 0.5 ? middle.a - 1.0 : -1.0;

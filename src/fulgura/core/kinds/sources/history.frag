@@ -15,7 +15,8 @@ void main() {
   float row = (age * (u_span - 1.0) + 0.5) / 256.0;
   float loud = clamp((texture(u_own, vec2(pitch, row)).r - u_floor) / max(1.0 - u_floor, 0.01), 0.0, 1.0);
   float t = pow(loud, u_curve);
-  vec3 colour = t < u_half ? mix(u_quiet, u_middle, t / u_half) : mix(u_middle, u_loud, (t - u_half) / (1.0 - u_half));
+  vec3 colour = t < u_half ? mix(u_quiet, u_middle, t / u_half) : mix(u_middle, u_loud,
+      (t - u_half) / (1.0 - u_half));
   float light = smoothstep(0.0, 0.06, loud) * (1.0 - u_fades * age) * u_level * inside;
   o_colour = vec4(colour * light, clamp(light, 0.0, 1.0));
 }

@@ -41,14 +41,17 @@ bool corner_of(int id, out vec3 at, out vec3 normal) {
 void main() {
   int columns = int(u_columns + 0.5), rows = int(u_rows + 0.5);
   vec3 at, normal;
-  if (gl_InstanceID >= columns * rows || !corner_of(gl_VertexID, at, normal)) { gl_Position = NOWHERE; return; }
-  vec2 share = (vec2(float(gl_InstanceID % columns), float(gl_InstanceID / columns)) + 0.5) / vec2(float(columns), float(rows));
+  if (gl_InstanceID >= columns * rows || !corner_of(gl_VertexID, at,
+      normal)) { gl_Position = NOWHERE; return; }
+  vec2 share = (vec2(float(gl_InstanceID % columns), float(gl_InstanceID / columns)) + 0.5) /
+      vec2(float(columns), float(rows));
   vec4 read = textureLod(u_picture, share, 0.0);
   float bright = u_by > 0.5 ? brightness(read.rgb) : textureLod(u_spectrum, vec2(share.x, 0.5), 0.0).r;
   // A band lights its column from the bottom up.
   if (u_by < 0.5) bright = clamp((bright * 1.3 - share.y) * float(rows) * 0.5 + 0.5, 0.0, 1.0) * bright;
   float a = radians(u_twirl) * bright;
-  mat3 spin = mat3(cos(a), 0.0, -sin(a), 0.0, 1.0, 0.0, sin(a), 0.0, cos(a)) * mat3(1.0, 0.0, 0.0, 0.0, cos(a), sin(a), 0.0, -sin(a), cos(a));
+  mat3 spin = mat3(cos(a), 0.0, -sin(a), 0.0, 1.0, 0.0, sin(a), 0.0, cos(a)) * mat3(1.0, 0.0, 0.0, 0.0,
+      cos(a), sin(a), 0.0, -sin(a), cos(a));
   vec3 place = vec3((share * 2.0 - 1.0) * vec2(1.6, 0.9), u_lift * bright);
   if (u_form > 0.5) {
     float b = share.x * 6.28318530718, radius = mix(0.35, 0.95, share.y) + u_lift * bright * 0.4;

@@ -7,7 +7,8 @@ once float flat_ = 1.0 / cos(0.5 * wedge);
 
 void main() {
   // Levels move up one place with every ring: looked up by number they would cost as much as the ring itself.
-  vec4 next = vec4(u_level_1, u_level_2, u_level_3, u_level_4), then = vec4(u_level_5, u_level_6, u_level_7, u_level_8);
+  vec4 next = vec4(u_level_1, u_level_2, u_level_3, u_level_4), then = vec4(u_level_5, u_level_6, u_level_7,
+      u_level_8);
   vec2 p = place();
   float middle = length(p), around = u_sides < 11.5 ? atan(p.y, p.x) - radians(u_rotation) : 0.0;
   vec3 sum = vec3(0.0);
@@ -16,8 +17,10 @@ void main() {
     if (float(i) >= count) break;
     float away = middle;
     if (u_sides < 11.5) {
-      float inside = (fract((around - radians(u_twist) * float(i)) / wedge + 0.5) - 0.5) * wedge, x = inside * inside;
-      away *= (1.0 - x * (0.5 - x * (0.0416667 - x * 0.00138889))) * flat_;  // The cosine, up to a third of a half turn.
+      float inside = (fract((around - radians(u_twist) * float(i)) / wedge + 0.5) - 0.5) * wedge,
+          x = inside * inside;
+      // The cosine, up to a third of a half turn.
+      away *= (1.0 - x * (0.5 - x * (0.0416667 - x * 0.00138889))) * flat_;
     }
     float off = abs(away - (u_radius + u_spacing * float(i)));
     float light = line_light(off, line_) * (u_rest + (1.0 - u_rest) * next.x);

@@ -6,7 +6,8 @@ out float v_across, v_light;
 vec2 point(int i) {
   float left = texelFetch(u_stereo, ivec2(i, 0), 0).r, right = texelFetch(u_stereo, ivec2(i, 1), 0).r;
   if (u_shows < 0.5) return turned(vec2(right, left) * u_swing * 0.70710678, u_rotation);
-  return turned(vec2((float(i) / 1023.0 * 2.0 - 1.0) * u_size.x / u_size.y, 0.5 * (left + right) * u_swing), u_rotation - 45.0);
+  return turned(vec2((float(i) / 1023.0 * 2.0 - 1.0) * u_size.x / u_size.y, 0.5 * (left + right) * u_swing),
+      u_rotation - 45.0);
 }
 
 void main() {
@@ -19,5 +20,6 @@ void main() {
   vec2 corner = CORNERS[gl_VertexID];
   v_across = corner.y * (1.0 + 5.0 * u_glow);
   v_light = slow;
-  gl_Position = at_place((corner.x < 0.0 ? a : b) + along * corner.x * 0.25 * reach + side * corner.y * reach);
+  gl_Position = at_place((corner.x < 0.0 ? a : b) + along * corner.x * 0.25 * reach + side * corner.y *
+      reach);
 }

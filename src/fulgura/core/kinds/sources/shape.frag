@@ -18,7 +18,8 @@ void main() {
   }
   float pixel = 2.0 / u_size.y;
   float outside = max(off, 0.0), spill = u_glow * fall(outside * outside / 0.05);
-  float light = u_filled > 0.5 ? max(1.0 - smoothstep(-max(u_softness * u_radius, pixel), pixel, off), spill) : line_light(abs(off), line_);
+  float light = u_filled > 0.5 ? max(1.0 - smoothstep(-max(u_softness * u_radius, pixel), pixel, off),
+      spill) : line_light(abs(off), line_);
   light *= u_level;
   o_colour = vec4(u_tint * light, clamp(light, 0.0, 1.0));
 }

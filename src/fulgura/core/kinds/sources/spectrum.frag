@@ -1,4 +1,5 @@
-uniform float u_style, u_form, u_mirrored, u_rounded, u_count, u_gap, u_height, u_radius, u_rotation, u_floor, u_level;
+uniform float u_style, u_form, u_mirrored, u_rounded, u_count, u_gap, u_height, u_radius, u_rotation,
+    u_floor, u_level;
 uniform vec3 u_low_colour, u_high_colour;
 uniform sampler2D u_own;
 once mat2 back = turn(-u_rotation);
@@ -30,11 +31,13 @@ void main() {
     float half_width = 1.0 - u_gap;
     if (u_rounded > 0.5) {
       // Half as wide as it is, in units of the tallest bar.
-      float r = half_width * (u_form > 0.5 ? 3.14159265359 * u_radius : u_size.x / u_size.y) / (u_count * (u_mirrored > 0.5 && u_form < 0.5 ? 2.0 : 1.0) * max(u_height, 1e-3));
+      float r = half_width * (u_form > 0.5 ? 3.14159265359 * u_radius : u_size.x / u_size.y) / (u_count *
+          (u_mirrored > 0.5 && u_form < 0.5 ? 2.0 : 1.0) * max(u_height, 1e-3));
       float off = clamp((up - tall + min(r, tall)) / max(min(r, tall), 1e-4), 0.0, 1.0);
       half_width *= sqrt(1.0 - off * off);
     }
-    light = smoothstep(tall + soft, tall - soft, up) * step(-soft, up) * smoothstep(half_width + 0.08, half_width - 0.02, side);
+    light = smoothstep(tall + soft, tall - soft, up) * step(-soft, up) * smoothstep(half_width + 0.08,
+        half_width - 0.02, side);
   } else if (u_style < 1.5) {
     vec2 d = vec2((fract(bar) - 0.5) * 2.0, (up - tall) * u_count * 0.5);
     light = smoothstep(1.0 - u_gap, 0.7 * (1.0 - u_gap), length(d));

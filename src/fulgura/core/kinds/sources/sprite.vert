@@ -10,7 +10,8 @@ void main() {
   uvec4 cell = texelFetch(u_own, ivec2(gl_InstanceID % 256, gl_InstanceID / 256), 0);
   float nearness = float(cell.z >> 8) / 40.0, share = float(cell.z & 255u) / 255.0;
   if (nearness == 0.0) { gl_Position = NOWHERE; return; }
-  vec2 p = vec2(cell.xy) * (16.0 / 65535.0) - 8.0, last = vec2(float(cell.w >> 8), float(cell.w & 255u)) / 255.0;
+  vec2 p = vec2(cell.xy) * (16.0 / 65535.0) - 8.0, last = vec2(float(cell.w >> 8),
+      float(cell.w & 255u)) / 255.0;
   float shown = smoothstep(0.0, 0.08, share) * (1.0 - share * share);
   if (u_begins > 6.5) shown *= brightness(textureLod(u_picture, last, 0.0).rgb);
   vec2 corner = CORNERS[gl_VertexID];

@@ -4,7 +4,8 @@ uniform sampler2D u_image;
 in vec2 v_at;
 
 void main() {
-  // How far inside the outline: the sheet holds distances. An edge is as wide as a pixel, however large the letter is.
+  // How far inside the outline: the sheet holds distances. An edge is as wide as a pixel, however large the
+  // letter is.
   float inside = texture(u_image, v_at).r - 0.5 + 0.5 * u_weight;
   float pixel = max(fwidth(inside), 0.004);
   float filled = smoothstep(-pixel, pixel, inside);
