@@ -16,7 +16,8 @@ from numpy.typing import NDArray
 from fulgura.core.clock import BLOCK
 from fulgura.core.sound.analyser import Analyser
 from training.material.kits import HELD_OUT, PUT_TOGETHER, available_kits
-from training.material.rhythms import SECONDS, SUDDEN, Clip, Recipe, loops, play, recipes, records, written
+from training.material.recipes import loops, recipes, records, written
+from training.material.rhythms import SECONDS, SUDDEN, Clip, Recipe, play
 
 NAMES = ("kick", "snare", "hat")
 COUNTED, RIGHT_TEMPO = 4, 0.8

@@ -21,8 +21,10 @@ from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound import bands
 from fulgura.core.sound.models import drums, perceptron
 from training.configurations import Configuration
-from training.material.kits import HELD_OUT, ONE_KIT, available_kits
-from training.material.rhythms import Recipe, play, recipes
+from training.material.kits import HELD_OUT, available_kits
+from training.material.recipes import recipes
+from training.material.rhythms import Recipe, play
+from training.material.sampled import ONE_KIT
 
 BATCH, MOST_RATE = 4096, 3e-3
 HIDDEN = (128, 48)

@@ -24,7 +24,8 @@ from fulgura.core.sound.beat import onset_curve
 from fulgura.core.sound.models import metre, perceptron
 from training.configurations import Configuration
 from training.drums import go_over, taught_kits, weights_of
-from training.material.rhythms import SECONDS, Clip, Recipe, grooves, play
+from training.material.recipes import grooves
+from training.material.rhythms import SECONDS, Clip, Recipe, play
 
 BATCH, MOST_RATE, DROPOUT, DECAY = 512, 2e-3, 0.3, 1e-2
 HIDDEN = (96, 32)

@@ -25,7 +25,8 @@ from fulgura.core.sound.beat import onset_curve
 from fulgura.core.sound.models import perceptron, track_change
 from training.configurations import Configuration
 from training.drums import taught_kits
-from training.material.rhythms import SUDDEN, Recipe, grooves, play, recipes
+from training.material.recipes import grooves, recipes
+from training.material.rhythms import SUDDEN, Recipe, play
 from training.metre import teach
 
 CUTS, MOMENTS, BED_CHANGES = 3, 30, 3

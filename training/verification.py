@@ -23,7 +23,8 @@ from fulgura.core.sound import hit_steps
 from fulgura.core.sound.models import drums, perceptron, verification
 from training.configurations import Configuration
 from training.drums import SECONDS, features, go_over, taught_kits, weights_of
-from training.material.rhythms import GROOVE, Clip, Recipe, grooves, play, recipes
+from training.material.recipes import grooves, recipes
+from training.material.rhythms import GROOVE, Clip, Recipe, play
 
 BATCH, MOST_RATE = 1024, 2e-3
 LEFT_OUT = (0.05, 0.25)

@@ -7,7 +7,8 @@ import pytest
 
 from training.material.grooves import FILL_VOICES, STYLES, song
 from training.material.pieces import Stroke
-from training.material.rhythms import GROOVE, PATTERNS, Recipe, _score, grooves
+from training.material.recipes import grooves
+from training.material.rhythms import GROOVE, PATTERNS, Recipe, _score
 
 
 def strokes_of(bars: list[list[Stroke]], voice: str) -> list[set[float]]:

@@ -13,7 +13,8 @@ from bench.listening import SOON, judge
 from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.sound.beat import beat_clock, beat_state, onset_curve
 from fulgura.core.sound.models import metre, track_change
-from training.material.rhythms import Clip, Recipe, play, records
+from training.material.recipes import records
+from training.material.rhythms import Clip, Recipe, play
 from training.track_change import levels, seen
 
 KITS = [f"own-{i}" for i in range(8)]

@@ -17,7 +17,8 @@ from fulgura.core.sound.analyser import Analyser
 from fulgura.core.sound.beat import beat_judge, tempo_filter
 from fulgura.core.sound.beat.beat_state import Beat
 from training.material import kits, pieces
-from training.material.rhythms import PATTERNS, Clip, Recipe, play, recipes, written
+from training.material.recipes import recipes, written
+from training.material.rhythms import PATTERNS, Clip, Recipe, play
 
 KITS = ["own-6", "own-7"]
 

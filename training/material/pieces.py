@@ -12,7 +12,7 @@ from pathlib import Path
 
 from defusedxml import ElementTree
 
-from training.material.kits import RECORDED, voice_of
+from training.material.sampled import RECORDED, voice_of
 
 FOLDERS = (RECORDED.parent / "demo_songs", RECORDED)
 TICKS = 48

@@ -4,20 +4,19 @@ tables.
 What plays them is kits.py's. Everything follows from the seed.
 """
 
-import shutil
-from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 import numpy as np
-import soundfile
 from numpy.typing import NDArray
-from scipy.signal import butter, fftconvolve, resample_poly, sosfilt
+from scipy.signal import fftconvolve
 
 from fulgura.core.clock import SAMPLE_RATE
-from training.material.grooves import STYLES, drawn_style, song
-from training.material.kits import FONTS, MIX, STROKES, kit, render
-from training.material.pieces import Stroke, from_bar, pieces
+from training.material.grooves import song
+from training.material.kits import kit
+from training.material.mixing import bed, coloured, rms, varied
+from training.material.pieces import Stroke, from_bar
+from training.material.sampled import MIX
 
 SECONDS = 30.0
 TRUTH = {"kick": "kick", "snare": "snare", "hat": "hat", "open": "hat"}
@@ -159,7 +158,7 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
         )
     r = np.random.default_rng(recipe.seed)
     canvas = _Canvas(np.zeros(int(seconds * SAMPLE_RATE)))
-    voices = _varied(kit(recipe.kit), r) if recipe.vary else kit(recipe.kit)
+    voices = varied(kit(recipe.kit), r) if recipe.vary else kit(recipe.kit)
     beats_a_bar, per_beat, score = _score(recipe, r)
     beats, change_s = _beat_times(recipe, seconds)
     _strike(recipe, canvas, voices, (beats_a_bar, per_beat, score), beats, r)
@@ -211,18 +210,18 @@ def _strike(recipe, canvas, voices, written, beats, r: np.random.Generator) -> N
 def _recorded(recipe, sound, beats, beats_a_bar: int, r: np.random.Generator):
     """The clip as a room and a desk would give it: bed, room, colour, noise, level."""
     if recipe.bed:
-        bed = _bed(recipe, beats, beats_a_bar, r, len(sound))
-        sound = sound + bed * recipe.bed * _rms(sound) / max(_rms(bed), 1e-9)
+        below = bed(recipe, beats, beats_a_bar, r, len(sound))
+        sound = sound + below * recipe.bed * rms(sound) / max(rms(below), 1e-9)
     if recipe.room_s:
         t = np.arange(int(recipe.room_s * SAMPLE_RATE)) / SAMPLE_RATE
         tail = r.standard_normal(len(t)) * np.exp(-6.9 * t / recipe.room_s)
         tail[: int(0.004 * SAMPLE_RATE)] = 0.0
         wet = fftconvolve(sound, tail)[: len(sound)]
-        sound = sound + wet * 0.35 * _rms(sound) / max(_rms(wet), 1e-9)
+        sound = sound + wet * 0.35 * rms(sound) / max(rms(wet), 1e-9)
     if recipe.vary:
-        sound = _coloured(sound, r)
+        sound = coloured(sound, r)
     noise = r.standard_normal(len(sound))
-    sound = sound + noise * _rms(sound) / _rms(noise) * 10 ** (-recipe.snr_db / 20)
+    sound = sound + noise * rms(sound) / rms(noise) * 10 ** (-recipe.snr_db / 20)
     return sound / np.abs(sound).max() * 10 ** (recipe.level_db / 20)
 
 
@@ -237,7 +236,7 @@ def _cut(first: Clip, second: Clip, r: np.random.Generator) -> Clip:
         SAMPLE_RATE // 50,
     )
     here, there = round(cut * SAMPLE_RATE), round(start * SAMPLE_RATE)
-    gain = _rms(first.samples) / _rms(second.samples) * 10 ** (r.uniform(-3.0, 3.0) / 20)
+    gain = rms(first.samples) / rms(second.samples) * 10 ** (r.uniform(-3.0, 3.0) / 20)
     coming = np.zeros(len(first.samples))
     coming[here:] = gain * second.samples[there : there + len(coming) - here]
     rising = np.clip((np.arange(len(coming)) - here) / fade, 0.0, 1.0)
@@ -305,30 +304,6 @@ def _random_pattern(r: np.random.Generator) -> tuple[int, int, dict[str, str]]:
     return 4, steps, lanes
 
 
-def _varied(voices: dict[str, list[NDArray]], r: np.random.Generator) -> dict[str, list[NDArray]]:
-    """The same kit tuned, weighted and coloured anew, each voice for itself: dark snares, bright toms."""
-    out = {}
-    for voice, sounds in voices.items():
-        factor, gain = r.uniform(0.75, 1.3), 10 ** (r.normal(0, 3.0) / 20)
-        corner, tilt = r.uniform(300, 3000), 10 ** (r.normal(0, 4.0) / 20)
-        low = butter(1, corner, "lowpass", fs=SAMPLE_RATE, output="sos")
-        tuned = [np.interp(np.arange(0, len(x) - 1, factor), np.arange(len(x)), x) for x in sounds]
-        out[voice] = [gain * (tilt * x + (1.0 - tilt) * sosfilt(low, x)) for x in tuned]
-    return out
-
-
-def _coloured(sound: NDArray, r: np.random.Generator) -> NDArray:
-    """A tilt of a few dB and some drive, as mixing desks and loud systems do."""
-    low = sosfilt(butter(1, r.uniform(300, 2000), "lowpass", fs=SAMPLE_RATE, output="sos"), sound)
-    sound = low * 10 ** (r.normal(0, 2.5) / 20) + (sound - low) * 10 ** (r.normal(0, 2.5) / 20)
-    drive = r.choice((0.0, 1.0, 2.5))
-    return np.tanh(sound / np.abs(sound).max() * drive) if drive else sound
-
-
-def _rms(x: NDArray) -> float:
-    return float(np.sqrt(np.mean(x * x)))
-
-
 def _beat_times(recipe: Recipe, seconds: float) -> tuple[NDArray, float]:
     times, t, change = [], 0.05, 0.0
     while t < seconds + 1.0:
@@ -341,225 +316,3 @@ def _beat_times(recipe: Recipe, seconds: float) -> tuple[NDArray, float]:
             bpm = recipe.end_bpm
         t += 60.0 / bpm
     return np.array(times), change
-
-
-def _bed(recipe: Recipe, beats: NDArray, beats_a_bar: int, r: np.random.Generator, length: int) -> NDArray:
-    """Bass notes and held chords, in time: sampled when a font is there, else plain partials."""
-    events = []
-    root = int(r.integers(33, 45))
-    bass_steps = r.choice(2, size=beats_a_bar * 2, p=(0.5, 0.5))
-    for bar in range(len(beats) // beats_a_bar):
-        note = root + int(r.choice((0, 0, 3, 5, 7, -2)))
-        at = bar * beats_a_bar
-        bar_s = (beats[min(at + beats_a_bar, len(beats) - 1)] - beats[at]) or 2.0
-        for step, plays in enumerate(bass_steps):
-            if plays:
-                events.append(
-                    (
-                        beats[at] + step / len(bass_steps) * bar_s + abs(r.normal(0, 0.004)),
-                        0,
-                        note,
-                        96,
-                        bar_s / len(bass_steps) * 0.9,
-                    )
-                )
-        for place in r.choice((0.0, 0.25, 0.375, 0.5, 0.75), size=2, replace=False):
-            for third in (12, 15, 19, 22):
-                events.append((beats[at] + place * bar_s, 1, note + third, 80, bar_s * 0.3))
-        for third in (24, 31):
-            events.append((beats[at], 2, note + third, 70, bar_s))
-    font = next((path for path in FONTS.values() if path.exists()), None)
-    if font is not None and shutil.which("fluidsynth"):
-        programs = {
-            0: int(r.choice((33, 34, 38, 39))),
-            1: int(r.choice((0, 4, 7, 16, 27))),
-            2: int(r.choice((48, 50, 89, 91))),
-        }
-        return render(
-            font, [e for e in events if e[0] < length / SAMPLE_RATE - 0.5], programs, length / SAMPLE_RATE
-        )
-    out = np.zeros(length)
-    for t, channel, note, velocity, seconds in events:
-        x = np.arange(int(seconds * SAMPLE_RATE)) / SAMPLE_RATE
-        hz = 440.0 * 2 ** ((note - 69) / 12)
-        attack = (0.008, 0.005, 0.3)[channel]
-        tone = (
-            sum(np.sin(2 * np.pi * k * hz * x) / k for k in (1, 2, 3, 4))
-            * np.minimum(x / attack, 1.0)
-            * np.minimum((seconds - x) / 0.02, 1.0)
-        )
-        start = int(t * SAMPLE_RATE)
-        end = min(length, start + len(x))
-        if end > start:
-            out[start:end] += tone[: end - start] * velocity / 127 * (1.0, 0.3, 0.2)[channel]
-    return out
-
-
-LOOPS = {
-    "amen": 4,
-    "amen_full": 16,
-    "breakbeat": 4,
-    "compus": 16,
-    "electric": 4,
-    "industrial": 2,
-    "mehackit1": 4,
-    "mehackit2": 4,
-    "mika": 16,
-    "safari": 16,
-    "garzul": 16,
-    "tabla": 16,
-}
-"""Recorded drum loops of Debian's sonic-pi-samples (loop_<name>.flac), and the beats that each holds: not
-from a published count, but so many as give its length a usual tempo.
-"""
-
-
-def loops(seconds: float = SECONDS) -> list[Clip]:
-    """Each recorded loop over and over; its beats are even parts of its length, which swing that is played
-    may leave by a little.
-    """
-    clips = []
-    for name, beats in LOOPS.items():
-        file = STROKES / f"loop_{name}.flac"
-        if not file.exists():
-            continue
-        sound, rate = soundfile.read(file, always_2d=True)
-        mono = resample_poly(sound.mean(axis=1), SAMPLE_RATE, rate)
-        samples = np.tile(mono, int(np.ceil(seconds * SAMPLE_RATE / len(mono))))[: int(seconds * SAMPLE_RATE)]
-        clips.append(
-            Clip(
-                f"loop-{name}",
-                (0.5 * samples / np.abs(samples).max()).astype(np.float32),
-                np.arange(0.0, seconds, len(mono) / SAMPLE_RATE / beats),
-                {},
-                "loops",
-            )
-        )
-    return clips
-
-
-def _chosen_kit(kits: list[str], r: np.random.Generator, teaching: bool) -> str:
-    one = str(r.choice(kits))
-    return f"{one}+{r.choice(kits)}" if teaching and r.random() < 0.5 else one
-
-
-def recipes(kits: list[str], seed: int = 1, count: int = 60, teaching: bool = False) -> Iterator[Recipe]:
-    """A spread of tempi, meters, swings, levels, noises, rooms and beds over the kits.
-
-    teaching: half of the patterns are random, and every kit is varied.
-    """
-    r = np.random.default_rng(seed)
-    names = list(PATTERNS) + ["random"] * (len(PATTERNS) if teaching else 0)
-    for i in range(count):
-        pattern = names[i % len(names)]
-        bpm = float(r.uniform(72, 174))
-        if pattern.startswith("broken"):
-            bpm = float(r.uniform(150, 176))
-        elif pattern in ("waltz", "jazz", "shuffle"):
-            bpm = float(r.uniform(84, 160))
-        elif pattern == "six":
-            bpm = float(r.uniform(60, 90))
-        elif pattern == "four-sixteenths":
-            bpm = float(r.uniform(110, 140))
-        elif pattern == "half":
-            bpm = float(r.uniform(130, 160))
-        special = r.random()
-        end = 0.0
-        if special < 0.07:
-            end = bpm * float(r.uniform(0.88, 1.14))
-        elif special < 0.14:
-            end = float(r.uniform(80, 170))
-        yield Recipe(
-            f"{i:02d}-{pattern}-{bpm:.0f}",
-            pattern,
-            bpm,
-            _chosen_kit(kits, r, teaching),
-            int(r.integers(1 << 30)),
-            swing=(
-                float(r.choice((0.5, 0.5, 0.56, 0.62, 0.66)))
-                if pattern in PATTERNS and PATTERNS[pattern][1] == 16
-                else 0.5
-            ),
-            jitter=float(r.choice((0.0, 0.003, 0.006, 0.01))),
-            level_db=float(r.choice((0, -3, -6, -12, -20, -30, -40))),
-            snr_db=float(r.choice((60, 60, 40, 25, 15, 10))),
-            room_s=float(r.choice((0, 0, 0.3, 0.8, 1.5))),
-            bed=float(r.choice((0, 0, 0.5, 0.9))),
-            end_bpm=end,
-            jump=special >= 0.07,
-            breakdown=bool(special > 0.93),
-            vary=teaching,
-        )
-
-
-def records(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:
-    """Two of ``recipes`` that keep their tempi, one cut into the other; their tempi differ and neither is in
-    three.
-    """
-    r = np.random.default_rng(seed)
-    steady = [
-        replace(one, end_bpm=0.0, jump=False, breakdown=False)
-        for one in recipes(kits, seed, 4 * count)
-        if one.pattern not in ("waltz", "six")
-    ]
-    r.shuffle(steady)
-    pairs = [
-        (one, other)
-        for one, other in zip(steady[::2], steady[1::2])
-        if abs(other.bpm / one.bpm - 1.0) >= SUDDEN
-    ]
-    for one, other in pairs[:count]:
-        yield replace(one, name=f"{one.name} then {other.name}", then=other)
-
-
-def grooves(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:
-    """Songs of the styles of grooves.py: what the beat is taught on."""
-    r = np.random.default_rng(seed)
-    for i in range(count):
-        style = drawn_style(r)
-        low, high = STYLES[style].bpm
-        bpm, special = float(np.exp(r.uniform(np.log(low), np.log(high)))), r.random()
-        end = 0.0
-        if special < 0.1:
-            end = bpm * float(r.uniform(0.85, 1.18))
-        elif special < 0.25:
-            end = float(r.uniform(70, 176))
-        yield Recipe(
-            f"{i}-{style}-{bpm:.0f}",
-            GROOVE + style,
-            bpm,
-            _chosen_kit(kits, r, True),
-            int(r.integers(1 << 30)),
-            swing=float(r.choice((0.5, 0.5, 0.56, 0.62, 0.66))),
-            jitter=float(r.choice((0.0, 0.003, 0.006, 0.01, 0.015))),
-            level_db=-6.0,
-            snr_db=float(r.choice((60, 60, 40, 25, 15, 10))),
-            room_s=float(r.choice((0, 0, 0.3, 0.8, 1.5))),
-            bed=float(r.choice((0, 0, 0.3, 0.6, 0.9, 1.5))),
-            end_bpm=end,
-            jump=special >= 0.1,
-            breakdown=bool(special > 0.93),
-            vary=True,
-        )
-
-
-def written(kits: list[str], seed: int, each: int = 8) -> Iterator[Recipe]:
-    """The pieces of pieces.py, each so many times at tempi, swings, levels, noises, rooms and on kits of
-    chance.
-    """
-    r = np.random.default_rng(seed)
-    for file in pieces() if kits else ():
-        for i in range(each):
-            yield Recipe(
-                f"{i}-{file.stem}",
-                str(file),
-                float(r.uniform(72, 174)),
-                str(r.choice(kits)),
-                int(r.integers(1 << 30)),
-                swing=float(r.choice((0.5, 0.5, 0.58, 0.66))),
-                jitter=float(r.choice((0.0, 0.003, 0.006, 0.01))),
-                level_db=float(r.choice((0, -6, -12, -20, -40))),
-                snr_db=float(r.choice((60, 40, 25, 15))),
-                room_s=float(r.choice((0, 0, 0.3, 0.8))),
-                bed=float(r.choice((0, 0, 0.5, 0.9))),
-            )

@@ -42,6 +42,7 @@ DOUBT = 0.5
 
 @njit(cache=True)
 def probability(odds: float) -> float:
+    """How likely something is, 0..1, whose natural log odds these are."""
     return 1.0 / (1.0 + exp(-odds))
 
 

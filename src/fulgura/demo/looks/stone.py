@@ -185,6 +185,36 @@ def spyglass() -> Look:
     )
 
 
+def _rain() -> Layer:
+    return layer(
+        "rain",
+        "Rain",
+        "particles",
+        {
+            "rate": 900.0,
+            "most": 3000.0,
+            "begins": "line",
+            "extent": 2.0,
+            "y": 1.0,
+            "life": 1.6,
+            "speed": 1.2,
+            "aim": -80.0,
+            "spread": 4.0,
+            "gravity": 1.4,
+            "drag": 0.0,
+            "swirl": 0.2,
+            "sprite": "streak",
+            "sprite_size": 0.012,
+            "end_size": 1.0,
+            "tint": "#a9c4ff",
+            "end_tint": "#5d74b8",
+            "level": 0.5,
+            "depth": 0.6,
+        },
+        blend="add",
+    )
+
+
 def _storm_glass_layers() -> list[Layer]:
     return [
         layer(
@@ -202,33 +232,7 @@ def _storm_glass_layers() -> list[Layer]:
             },
             (part("cloud-freeze", "freeze", hold=0.0),),
         ),
-        layer(
-            "rain",
-            "Rain",
-            "particles",
-            {
-                "rate": 900.0,
-                "most": 3000.0,
-                "begins": "line",
-                "extent": 2.0,
-                "y": 1.0,
-                "life": 1.6,
-                "speed": 1.2,
-                "aim": -80.0,
-                "spread": 4.0,
-                "gravity": 1.4,
-                "drag": 0.0,
-                "swirl": 0.2,
-                "sprite": "streak",
-                "sprite_size": 0.012,
-                "end_size": 1.0,
-                "tint": "#a9c4ff",
-                "end_tint": "#5d74b8",
-                "level": 0.5,
-                "depth": 0.6,
-            },
-            blend="add",
-        ),
+        _rain(),
         layer(
             "bolt",
             "Bolt",
