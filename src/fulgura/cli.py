@@ -29,6 +29,8 @@ for name, job in JOBS.items():
 console = Console(highlight=False, soft_wrap=True)
 
 HOME = Path(os.environ.get("FULGURA_HOME", Path.home() / ".local" / "share" / "fulgura"))
+EVERYTHING = ("tests", "--doctest-modules", "src/fulgura/core")
+"""Tests, and the examples in the words of the core."""
 Port = Annotated[int, typer.Option(help="Port of the desk on this machine")]
 Data = Annotated[Path | None, typer.Option(help="Data folder")]
 
@@ -148,7 +150,7 @@ def test(context: typer.Context) -> None:
         fail("What the gates say above must be mended first.")
     # One after another: processes that compile at once can spoil what numba keeps on disk, for good.
     code = subprocess.run(
-        [sys.executable, "-m", "pytest", *(context.args or ["tests"])], cwd=ROOT, env=child_environment()
+        [sys.executable, "-m", "pytest", *(context.args or EVERYTHING)], cwd=ROOT, env=child_environment()
     ).returncode
     raise typer.Exit(abs(code))  # One that was killed has a code below 0.
 

@@ -91,18 +91,18 @@ def test_a_socket_that_never_reads_disturbs_no_other(demo):
         ("DELETE", "/show", None, 405, ""),
     ],
 )
-def test_what_is_wrong_is_refused_in_words(demo, method, path, body, status, words):
-    before = demo.show()["document"]
-    got, problem = demo.call(method, path, body)
+def test_what_is_wrong_is_refused_in_words(app, method, path, body, status, words):
+    before = app.show()["document"]
+    got, problem = app.call(method, path, body)
     assert got == status and problem["title"] and words in problem["detail"]
-    assert demo.show()["document"] == before
+    assert app.show()["document"] == before
 
 
 @pytest.mark.parametrize(
     "headers", [{"Origin": "http://evil.example"}, {"Host": "evil.example"}, {"Origin": "null"}]
 )
-def test_other_sites_cannot_act(demo, headers):
-    status, problem = demo.call("POST", "/show/undo", None, headers)
+def test_other_sites_cannot_act(app, headers):
+    status, problem = app.call("POST", "/show/undo", None, headers)
     assert status == 403 and "another site" in problem["detail"]
 
 
@@ -115,24 +115,24 @@ def test_other_sites_cannot_open_sockets(demo, path):
         pass
 
 
-def test_undo_and_redo_walk_the_same_way(demo):
-    start = demo.show()["document"]
+def test_undo_and_redo_walk_the_same_way(app):
+    start = app.show()["document"]
     for width in (0.1, 0.2, 0.3):
-        demo.set(f"{RING}/width", width, f"width {width}")
-    after = demo.show()
+        app.set(f"{RING}/width", width, f"width {width}")
+    after = app.show()
     assert after["undo"] == "width 0.3"
     for _ in range(3):
-        demo.call("POST", "/show/undo")
-    assert demo.show()["document"] == start and demo.show()["redo"] == "width 0.1"
+        app.call("POST", "/show/undo")
+    assert app.show()["document"] == start and app.show()["redo"] == "width 0.1"
     for _ in range(3):
-        demo.call("POST", "/show/redo")
-    assert demo.show()["document"] == after["document"]
+        app.call("POST", "/show/redo")
+    assert app.show()["document"] == after["document"]
 
 
-def test_one_drag_is_one_step(demo):
-    head = demo.show()["head"]
+def test_one_drag_is_one_step(app):
+    head = app.show()["head"]
     for i in range(20):
-        status, answer = demo.call(
+        status, answer = app.call(
             "POST",
             "/show/edits",
             {
@@ -143,8 +143,8 @@ def test_one_drag_is_one_step(demo):
         )
         assert status == 200
     assert answer["head"] == head + 1
-    demo.call("POST", "/show/undo")
-    assert demo.show()["document"]["looks"][0]["layers"][0]["source"]["values"]["glow"] != 19 / 40
+    app.call("POST", "/show/undo")
+    assert app.show()["document"]["looks"][0]["layers"][0]["source"]["values"]["glow"] != 19 / 40
 
 
 def test_live_sound_moves_the_meter_and_damage_is_counted(demo):

@@ -69,8 +69,8 @@ def test_gain_is_learnt_by_a_fader_and_never_leaps(demo, faders):
     assert gain(demo) == pytest.approx(8.0)
 
 
-def test_what_no_fader_can_move_is_refused_at_once(demo):
-    status, problem = demo.call("PUT", "/mappings/learning", {"target": "/name"})
+def test_what_no_fader_can_move_is_refused_at_once(app):
+    status, problem = app.call("PUT", "/mappings/learning", {"target": "/name"})
     assert status == 422 and "fader" in problem["detail"]
 
 

@@ -35,13 +35,13 @@ def test_three_taps_hold_a_tempo_and_it_can_be_halved(demo):
     wait_for(lambda: abs(shown() - answer["bpm"] / 2) < 1.0, 5, "the halved tempo in the frames")
 
 
-def test_taps_are_one_step_for_undo(demo):
+def test_taps_are_one_step_for_undo(app):
     time.sleep(2.1)  # A pause ends an earlier count.
-    head = demo.show()["head"]
+    head = app.show()["head"]
     for _ in range(5):
-        demo.call("POST", "/beat/tap")
+        app.call("POST", "/beat/tap")
         time.sleep(0.5)
-    assert demo.show()["head"] == head + 1
+    assert app.show()["head"] == head + 1
 
 
 def test_a_hand_on_the_beat_is_seen_in_the_state_and_taken_back(demo):
@@ -61,8 +61,8 @@ def test_a_hand_on_the_beat_is_seen_in_the_state_and_taken_back(demo):
 
 
 @pytest.mark.parametrize("turn", [{"what": "nudge", "milliseconds": 9000}, {"what": "faster"}, {}])
-def test_an_impossible_turn_is_refused(demo, turn):
-    assert demo.call("POST", "/beat", turn)[0] == 422
+def test_an_impossible_turn_is_refused(app, turn):
+    assert app.call("POST", "/beat", turn)[0] == 422
 
 
 def test_the_empty_room_is_measured(demo):

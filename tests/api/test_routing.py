@@ -18,17 +18,15 @@ def values(demo) -> dict[str, float]:
     return {entry["target"]: float(block[entry["index"]]) for entry in layout["indices"]}
 
 
-def test_several_targets_take_turns(demo):
-    status, made = demo.call(
-        "POST", "/routes", {"signal": "hit-kick", "targets": ["ring.width", "ring.glow"]}
-    )
+def test_several_targets_take_turns(app):
+    status, made = app.call("POST", "/routes", {"signal": "hit-kick", "targets": ["ring.width", "ring.glow"]})
     assert status == 201
-    route = next(one for one in demo.show()["document"]["routes"] if one["id"] == made["id"])
+    route = next(one for one in app.show()["document"]["routes"] if one["id"] == made["id"])
     assert [part["kind"] for part in route["shapers"]] == ["cycle", "pulse"]
 
 
-def test_a_few_words_are_understood(demo):
-    found = demo.call("GET", "/routes/understood?text=low%20ring%20turn")[1]
+def test_a_few_words_are_understood(app):
+    found = app.call("GET", "/routes/understood?text=low%20ring%20turn")[1]
     assert (found[0]["signal"], found[0]["target"], found[0]["target_name"]) == (
         "band-low",
         "ring.rotation",
@@ -181,8 +179,8 @@ def test_a_ring_is_named_and_cured_by_one_edit(demo):
         ("/routes/r1/shapers/range/values/low", 5, "less than or equal"),
     ],
 )
-def test_what_is_out_of_its_range_is_refused_in_words(demo, path, value, words):
-    status, problem = demo.call(
+def test_what_is_out_of_its_range_is_refused_in_words(app, path, value, words):
+    status, problem = app.call(
         "POST", "/show/edits", {"edit": {"edit": "set", "path": path, "value": value}, "name": "x"}
     )
     assert status == 422 and words in problem["detail"]

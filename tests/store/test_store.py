@@ -1,39 +1,18 @@
 """The store against a real MariaDB: migrations, revisions, and nothing lost while the database is away."""
 
-import subprocess
-
 import orjson
 import pytest
 
 from fulgura.core.show.edits import SetValue
 from fulgura.demo.show import demo_show
 from fulgura.folders import Folders
-from fulgura.store import server, shows
+from fulgura.store import shows
 from fulgura.store.connection import MIGRATIONS, StoreError, migrate, transaction
 from fulgura.web.open_show import OpenShow
 from fulgura.web.saver import Saver
+from harness.database import Database
 
 WIDTH = "/looks/lantern-tunnel/layers/lantern/source/values/width"
-
-
-class Database:
-    """A private server that a test can stop and start."""
-
-    def __init__(self, folders: Folders) -> None:
-        self.folders = folders
-        folders.make()
-        server.create(folders.database)
-        self.start()
-
-    def start(self) -> None:
-        self.process = subprocess.Popen(server.command(self.folders.database, self.folders.database_socket))
-        server.wait_until_ready(
-            self.folders.database_socket, self.process, self.folders.data / "database.log"
-        )
-
-    def stop(self) -> None:
-        self.process.kill()
-        self.process.wait()
 
 
 @pytest.fixture(scope="module")

@@ -7,7 +7,7 @@ import PartControls from '../controls/PartControls.vue'
 import PresetList from '../controls/PresetList.vue'
 import { useShow } from '../live/show'
 import { Block, type Packet } from '../live/wire'
-import { colourOf, encode } from './light'
+import { lightOf, encode } from './light'
 
 const show = useShow()
 const bulbs = ref<HTMLElement[]>([])
@@ -20,7 +20,7 @@ function paint(packet: Packet): void {
   const values = packet.blocks.get(Block.lamps) as Float32Array | undefined
   if (!values) return
   lamps.value.forEach((_, i) => {
-    const rgb = colourOf(values, i)
+    const rgb = lightOf(values, i)
     const colour = `rgb(${rgb.map(encode).join()})`
     if (bulbs.value[i]) {
       bulbs.value[i]!.style.background = colour

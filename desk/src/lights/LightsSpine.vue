@@ -4,7 +4,7 @@ import { useShow } from '../live/show'
 import { state } from '../live/live'
 import { useFrames } from '../live/useFrames'
 import { Block, type Packet } from '../live/wire'
-import { colourOf, encode } from './light'
+import { lightOf, encode } from './light'
 
 const COLOURS = 3
 const show = useShow()
@@ -15,7 +15,7 @@ function paint(packet: Packet): void {
   const values = packet.blocks.get(Block.lamps) as Float32Array | undefined
   if (!values) return
   bulbs.value.forEach((bulb, i) => {
-    const colour = colourOf(values, i)
+    const colour = lightOf(values, i)
     bulb.style.background = `rgb(${colour.map(encode).join()})`
     colour.forEach((amount, c) => {
       const bar = bars.value[i * COLOURS + c]

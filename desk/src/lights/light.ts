@@ -5,11 +5,10 @@
 export const encode = (v: number): number =>
   Math.round(255 * (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055))
 
-/** Numbers of the lamps block for each lamp: red, green, blue and intensity, all 0 to 1 and linear. */
+/** Numbers of the lamps block for each lamp: red, green and blue of its colour, and its intensity; 0 to 1, linear. */
 const NUMBERS = 4
-export const colourOf = (lamps: Float32Array, place: number): [number, number, number] => [
-  lamps[place * NUMBERS] ?? 0,
-  lamps[place * NUMBERS + 1] ?? 0,
-  lamps[place * NUMBERS + 2] ?? 0,
-]
-export const intensityOf = (lamps: Float32Array, place: number): number => lamps[place * NUMBERS + 3] ?? 0
+/** The light that a lamp gives: red, green and blue, linear, 0 to 1. */
+export function lightOf(lamps: Float32Array, place: number): [number, number, number] {
+  const [red, green, blue, intensity] = lamps.subarray(place * NUMBERS, (place + 1) * NUMBERS)
+  return [red, green, blue].map((one) => (one ?? 0) * (intensity ?? 0)) as [number, number, number]
+}

@@ -13,5 +13,9 @@ FRAME_RATE = 60
 
 
 def blocks_due(frame: int) -> int:
-    """How many blocks have been heard when frame number ``frame`` (from 1) closes."""
+    """How many blocks have been heard when frame number ``frame`` (from 1) closes.
+
+    >>> [blocks_due(frame) for frame in (1, 2, 3, 60)]
+    [3, 6, 9, 187]
+    """
     return frame * SAMPLE_RATE // (FRAME_RATE * BLOCK)

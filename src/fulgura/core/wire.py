@@ -98,7 +98,12 @@ def encode(packet: Packet) -> bytes:
 
 
 def decode(message: bytes) -> Packet:
-    """Bytes to a packet. Raises ValueError for anything that is not a whole frame message of this version."""
+    """Bytes to a packet. Raises ValueError for anything that is not a whole frame message of this version.
+
+    >>> packet = decode(encode(Packet(1, 2, 3, 0.05, {BlockId.LIVE: np.float32([0.5, 1.0])})))
+    >>> packet.number, packet.blocks[BlockId.LIVE].tolist()
+    (3, [0.5, 1.0])
+    """
     if len(message) < HEADER.size:
         raise ValueError("too short for a frame")
     magic, version, count, plan, layout, number, time = HEADER.unpack_from(message)

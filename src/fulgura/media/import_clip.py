@@ -1,4 +1,4 @@
-"""Takes a film in: whatever it was, it becomes a reel (see reel.py), and its sound a file beside it.
+"""Takes a film in: whatever it was, it becomes an intra-only clip, and its sound a file beside it.
 
 Runs as a process of its own (``python -m fulgura import-clip``); it holds one picture at a time, however long
 the film is.
@@ -159,7 +159,7 @@ def pictures(source: Path, film: Film) -> Iterator[NDArray]:
 
 
 def take_in(source: Path, folder: Path, told: Callable[[float], None] = lambda share: None) -> dict:
-    """Writes the reel into a folder, by its content; returns key, width, height, frames, rate, sound (whether
+    """Writes the clip into a folder, by its content; returns key, width, height, frames, rate, sound (whether
     it has any) and cut (a sentence, where it was too long). told: is told how far it is, 0..1.
 
     Raises ClipError, OSError.

@@ -1,6 +1,6 @@
 """Prepared clips: every picture of a film for itself, so that any is one read away.
 
-A reel is a ZIP file (stored, not compressed) of numbered JPEG or, where the film has clear places, WebP
+It is a ZIP file (stored, not compressed) of numbered JPEG or, where the film has clear places, WebP
 pictures, with a ``reel.json`` beside them: {"width", "height", "frames", "rate"}. Their colours are already
 multiplied by alpha, in light.
 """
@@ -29,7 +29,7 @@ class IntraClip:
     """A prepared clip, open for reading. May be read by several threads at once."""
 
     def __init__(self, path: Path) -> None:
-        """Raises NoReel."""
+        """Raises NoIntraClip."""
         try:
             self._file = zipfile.ZipFile(path)
             info = json.loads(self._file.read(INFO))
@@ -43,14 +43,14 @@ class IntraClip:
             raise NoIntraClip(path.stem) from error
 
     def picture(self, number: int) -> bytes:
-        """One picture as its file holds it. Raises NoReel for one that is not there."""
+        """One picture as its file holds it. Raises NoIntraClip for one that is not there."""
         try:
             return self._file.read(_name(number))
         except (KeyError, OSError, zipfile.BadZipFile) as error:
             raise NoIntraClip(number) from error
 
     def texels(self, number: int) -> NDArray:
-        """One picture, uint8, shape (height, width, 4), the bottom row first. Raises NoReel."""
+        """One picture, uint8, shape (height, width, 4), the bottom row first. Raises NoIntraClip."""
         try:
             with Image.open(io.BytesIO(self.picture(number))) as opened:
                 return np.asarray(opened.convert("RGBA"))[::-1]
@@ -62,7 +62,7 @@ class IntraClip:
 
 
 class Writer:
-    """Writes a reel, picture after picture; what is not finished leaves nothing but a file that its maker
+    """Writes one, picture after picture; what is not finished leaves nothing but a file that its maker
     removes.
     """
 
@@ -104,7 +104,7 @@ class Writer:
 
 
 class IntraClips:
-    """The reels of a folder, the last few kept open. May be used by several threads at once."""
+    """The intra-only clips of a folder, the last few kept open. May be used by several threads at once."""
 
     OPEN = 16
 
@@ -114,7 +114,7 @@ class IntraClips:
         self._lock = Lock()
 
     def intra_clip(self, key: str) -> IntraClip:
-        """Raises NoReel."""
+        """Raises NoIntraClip."""
         with self._lock:
             if key not in self._open:
                 path = self.folder / f"{key}.zip"

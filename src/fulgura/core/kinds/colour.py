@@ -19,11 +19,19 @@ def to_encoded(linear: ArrayLike) -> Array:
 
 
 def from_hex(colour: str) -> Array:
-    """'#rrggbb' to linear red, green, blue, shape (3,)."""
+    """'#rrggbb' to linear red, green, blue, shape (3,); after IEC 61966-2-1.
+
+    >>> from_hex("#ff8000").round(3).tolist()
+    [1.0, 0.216, 0.0]
+    """
     return to_linear([int(colour[i : i + 2], 16) / 255.0 for i in (1, 3, 5)])
 
 
 def luminance(linear: ArrayLike) -> Array:
-    """Relative luminance of linear RGB in the last axis (WCAG 2.2, from the sRGB primaries)."""
+    """Relative luminance of linear RGB in the last axis (WCAG 2.2, from the sRGB primaries).
+
+    >>> float(luminance([1.0, 1.0, 1.0]).round(6))
+    1.0
+    """
     found: Array = np.asarray(linear) @ np.array([0.2126, 0.7152, 0.0722])
     return found

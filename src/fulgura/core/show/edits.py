@@ -78,6 +78,10 @@ def apply(show: Show, edit: Edit) -> tuple[Show, Edit]:
     Only what the edit touches is opened, changed and validated anew: all else in the new show is the very
     same object, by which everyone sees what did not change. Raises EditError when the place does not exist or
     the result would not be a valid show.
+
+    >>> show, back = apply(Show(name="Night"), SetValue(path="/sound_amount", value=0.5))
+    >>> show.sound_amount, back.value
+    (0.5, 1.0)
     """
     tree = _opened(show)
     inverse = _change(tree, edit)
@@ -92,6 +96,9 @@ def apply(show: Show, edit: Edit) -> tuple[Show, Edit]:
 def changed_paths(edit: Edit) -> list[str]:
     """Paths of what stands differently after an edit: a value, or a whole list of which an item came, went or
     moved.
+
+    >>> changed_paths(RemoveItem(path="/looks/night"))
+    ['/looks']
     """
     match edit:
         case SetValue(path=path) | AddItem(path=path):

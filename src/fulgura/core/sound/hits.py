@@ -100,7 +100,11 @@ OWN_BANDS = np.array([[0, 3], [3, 9], [9, 12]])
 
 
 def log_odds(probability: float) -> float:
-    """The natural log of how much likelier something is than not; probability above 0 and below 1."""
+    """The natural log of how much likelier something is than not; probability above 0 and below 1.
+
+    >>> log_odds(0.5), round(log_odds(0.9), 3)
+    (0.0, 2.197)
+    """
     return log(probability / (1.0 - probability))
 
 

@@ -12,12 +12,20 @@ SILENCE_DBFS = -120.0
 
 
 def to_dbfs(rms: float) -> float:
-    """RMS (linear, full scale = 1) to dBFS after AES17, so that a full-scale sine reads 0.0."""
+    """RMS (linear, full scale = 1) to dBFS after AES17, so that a full-scale sine reads 0.0.
+
+    >>> round(to_dbfs(2**-0.5), 6), round(to_dbfs(0.05), 2), to_dbfs(0.0)
+    (0.0, -23.01, -120.0)
+    """
     return max(SILENCE_DBFS, 20.0 * math.log10(rms * math.sqrt(2.0))) if rms > 0.0 else SILENCE_DBFS
 
 
 def peak_dbfs(peak: float) -> float:
-    """Largest absolute sample (linear) to dB relative to full scale."""
+    """Largest absolute sample (linear) to dB relative to full scale.
+
+    >>> peak_dbfs(1.0), round(peak_dbfs(0.5), 2)
+    (0.0, -6.02)
+    """
     return max(SILENCE_DBFS, 20.0 * math.log10(peak)) if peak > 0.0 else SILENCE_DBFS
 
 

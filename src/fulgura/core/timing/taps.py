@@ -10,7 +10,12 @@ TAP_GAP_S = 2.0
 
 @dataclass
 class Taps:
-    """Taps on the beat: ``tap`` each; the tempo is that of the median gap (robust against one slip)."""
+    """Taps on the beat: ``tap`` each; the tempo is that of the median gap (robust against one slip).
+
+    >>> taps = Taps()
+    >>> [taps.tap(t) for t in (0.0, 0.5, 1.0, 1.4)]
+    [None, None, 120.0, 120.0]
+    """
 
     times: list[float] = field(default_factory=list)
 
