@@ -88,3 +88,10 @@ def test_a_kind_that_is_not_there_has_no_look():
         kind_show("effect", "nothing")
     with pytest.raises(KeyError):
         kind_show("shaper", "smooth")
+
+
+@pytest.mark.parametrize(("family", "kind"), [(f, k) for f, base in LOOKED_AT.items() for k in base.kinds])
+def test_what_is_worked_out_once_a_vertex_has_left_every_pixels_text(family, kind):
+    """A line that begins with ``once``, however long it is wrapped, is not left for a compiler to refuse."""
+    texts = Performer(kind_show(family, kind)).plan.texts
+    assert not [line for text in texts.values() for line in text.splitlines() if line.startswith("once ")]

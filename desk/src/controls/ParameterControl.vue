@@ -62,6 +62,9 @@ const under = computed(() => movable.value && carried.value?.over === props.targ
 .control {
   min-width: 0;
 }
+.control > .choice {
+  width: 100%;
+}
 .head {
   display: flex;
   align-items: baseline;

@@ -22,7 +22,10 @@ const emit = defineEmits<{ choose: [value: T] }>()
     :value="value"
     @update:value="(to) => emit('choose', to as T)"
   >
-    <TabList unstyled :pt="{ tabList: { 'aria-label': label, class: ['tabs', { loose }] } }">
+    <TabList
+      unstyled
+      :pt="{ tabList: { 'aria-label': label, class: ['tabs', { loose }] }, activeBar: { class: 'hidden' } }"
+    >
       <Tab
         v-for="one in tabs"
         :key="one.value"

@@ -57,6 +57,10 @@ const drop = (event: DragEvent): Promise<void> => add([...(event.dataTransfer?.f
   gap: 6px;
   border-radius: 7px;
 }
+.library :deep(.pick) {
+  width: 100%;
+  justify-content: center;
+}
 .over {
   outline: 2px dashed var(--bolt);
 }

@@ -47,7 +47,10 @@ const lay = (id: string): void => show.set('/beside', id === beside.value?.id ? 
   <div class="looks row">
     <div ref="strip" class="strip">
       <Tabs unstyled :show-navigators="false" :value="show.look?.id ?? ''" @update:value="go">
-        <TabList unstyled :pt="{ tabList: { 'aria-label': 'Looks', class: 'tabs' } }">
+        <TabList
+          unstyled
+          :pt="{ tabList: { 'aria-label': 'Looks', class: 'tabs' }, activeBar: { class: 'hidden' } }"
+        >
           <Tab
             v-for="one in looks"
             :key="one.id"

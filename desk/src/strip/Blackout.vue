@@ -17,7 +17,7 @@ const CHOICES = [
 const items = computed(() =>
   CHOICES.map(([value, label]) => ({
     label,
-    icon: value === now.value ? 'pi pi-check' : 'pi',
+    icon: value === now.value ? 'pi pi-fw pi-check' : 'pi pi-fw',
     command: () => show.set('/blackout', value, 'Blackout'),
   })),
 )

@@ -36,6 +36,7 @@ def made_once(say: Say) -> Path:
         *source.glob("media/*.py"),
         *source.glob("render/*.py"),
         *source.glob("core/picture/*.py"),
+        source / "core/show/kind_looks.py",
         *(file for room in ("demo", "core/kinds") for file in source.glob(f"{room}/**/*.*")),
     )
     folder = STAMPS / "demo-media"

@@ -50,7 +50,7 @@ def folded(name: str, constants: tuple[tuple[str, float], ...]) -> str:
     return re.sub(r"^uniform float ([^;]+);", without, text, flags=re.MULTILINE) if wanted else text
 
 
-_ONCE = re.compile(r"^once (\w+ (\w+)) = (.+);$", re.MULTILINE)
+_ONCE = re.compile(r"^once (\w+ (\w+)) = ([^;]+);$", re.MULTILINE)
 
 
 @lru_cache(512)
