@@ -1,5 +1,8 @@
 """Kinds: families do not share their names, and a name stands once in each."""
 
+import subprocess
+import sys
+
 import pytest
 
 from fulgura.core.kinds.drawn import Effect
@@ -12,6 +15,7 @@ from fulgura.core.show.kind_looks import kind_show
 from fulgura.core.show.looks import Layer
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Route
+from fulgura.folders import ROOT
 
 
 @pytest.fixture
@@ -95,3 +99,12 @@ def test_what_is_worked_out_once_a_vertex_has_left_every_pixels_text(family, kin
     """A line that begins with ``once``, however long it is wrapped, is not left for a compiler to refuse."""
     texts = Performer(kind_show(family, kind)).plan.texts
     assert not [line for text in texts.values() for line in text.splitlines() if line.startswith("once ")]
+
+
+def test_every_shaper_has_its_place_whatever_is_imported_first():
+    script = (
+        "from fulgura.core.routing import run; from fulgura.core.kinds.shaper import Shaper;"
+        "import fulgura.core.show.document; assert set(run.KIND) == set(Shaper.kinds)"
+    )
+    done = subprocess.run([sys.executable, "-c", script], env={"PYTHONPATH": "src"}, cwd=ROOT)
+    assert done.returncode == 0

@@ -15,6 +15,7 @@ from numba.core.typing.templates import Signature
 from numba.typed import List
 
 from fulgura.core.arrays import Array
+from fulgura.core.kinds.registry import load
 from fulgura.core.kinds.shaper import SIGNATURE, Shaper
 from fulgura.core.kinds.shapers.cycle import next_turn
 
@@ -77,6 +78,8 @@ TARGET = np.dtype(
 SUM, LARGEST, SMALLEST, PRODUCT, MEAN = range(5)
 NUMBER, CHOICE, TOGGLE = range(3)
 
+load()
+# All of them are there before any has its place, whoever imports this first.
 KIND = {name: place for place, name in enumerate(Shaper.kinds)}
 
 
