@@ -594,26 +594,14 @@ def test_a_layer_is_placed_turned_over_and_cut():
 
 def test_the_compositing_is_source_over():
     """W3C Compositing Level 1, 9.1.4 source over, premultiplied: co = cs + cb (1 - as)."""
-    lower = Layer(
-        id="a",
-        name="A",
-        source=Part(
-            id="ra",
-            kind="ring",
-            values={"radius": 0.0, "width": 1.0, "softness": 0.0, "glow": 0.0, "tint": "#ff0000"},
-        ),
-        mix=Part(id="ma", kind="over"),
+    flat = {"radius": 0.0, "width": 1.0, "softness": 0.0, "glow": 0.0}
+    red, blue = (
+        Part(id=id, kind="ring", values={**flat, "tint": tint})
+        for id, tint in (("ra", "#ff0000"), ("rb", "#0000ff"))
     )
-    upper = Layer(
-        id="b",
-        name="B",
-        source=Part(
-            id="rb",
-            kind="ring",
-            values={"radius": 0.0, "width": 1.0, "softness": 0.0, "glow": 0.0, "tint": "#0000ff"},
-        ),
-        mix=Part(id="mb", kind="over", values={"opacity": 0.25}),
-    )
+    below, above = Part(id="ma", kind="over"), Part(id="mb", kind="over", values={"opacity": 0.25})
+    lower = Layer(id="a", name="A", source=red, mix=below)
+    upper = Layer(id="b", name="B", source=blue, mix=above)
     plan, messages = frames(Look(id="test", name="Two", layers=[lower, upper]), np.zeros((BLOCK * 8, 2)), 1)
     middle = in_python(plan, messages)[SIZE[1] // 2, SIZE[0] // 2]
 
