@@ -386,7 +386,7 @@ def rename(look: Look) -> Look:
     )
 
 
-ONCE = re.compile(r"^once (\w+) (\w+) = (.+);$", re.MULTILINE)
+ONCE = re.compile(r"^once (\w+) (\w+) = ([^;]+);$", re.MULTILINE)
 
 
 @pytest.mark.parametrize(

@@ -16,7 +16,7 @@ from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.sound.analyser import Analyser
 from fulgura.core.sound.beat import beat_judge, tempo_filter
 from fulgura.core.sound.beat.beat_state import Beat
-from training.material import kits, pieces
+from training.material import pieces, sampled
 from training.material.recipes import recipes, written
 from training.material.rhythms import PATTERNS, Clip, Recipe, play
 
@@ -211,7 +211,7 @@ def test_the_material_is_what_it_says():
     ],
 )
 def test_an_instrument_of_a_recorded_kit_is_known_by_its_name(instrument, voice):
-    assert kits.voice_of(instrument) == voice
+    assert sampled.voice_of(instrument) == voice
 
 
 @pytest.mark.parametrize("namespace", ["", ' xmlns="urn:kit"'])
@@ -235,13 +235,13 @@ def test_a_recorded_kit_is_read_from_where_its_strokes_begin(tmp_path, monkeypat
     (folder / "drumkit.xml").write_text(
         f"<drumkit_info{namespace}><instrumentList>{text}</instrumentList></drumkit_info>"
     )
-    monkeypatch.setattr(kits, "RECORDED", tmp_path)
-    found = kits._recorded_kit("Small")
+    monkeypatch.setattr(sampled, "RECORDED", tmp_path)
+    found = sampled.recorded_kit("Small")
     assert {voice: len(sounds) for voice, sounds in found.items()} == {"kick": 1, "kick-soft": 1, "hat": 1}
     assert np.argmax(np.abs(found["kick"][0])) < 0.003 * SAMPLE_RATE and np.abs(
         found["kick"][0]
-    ).max() == pytest.approx(kits.MIX["kick"])
-    assert np.abs(found["kick-soft"][0]).max() == pytest.approx(0.6 * kits.MIX["kick"])
+    ).max() == pytest.approx(sampled.MIX["kick"])
+    assert np.abs(found["kick-soft"][0]).max() == pytest.approx(0.6 * sampled.MIX["kick"])
 
 
 def test_a_piece_that_was_written_down_is_played_in_its_order(tmp_path, monkeypatch):
