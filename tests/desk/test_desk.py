@@ -131,7 +131,8 @@ def test_a_new_route_is_made_and_shaped(page, demo):
     page.get_by_role("button", name="Add it").click()
     made = wait_for(lambda: document(demo)["routes"][ROUTES], 5, "the route")
     assert (made["signal"], made["targets"]) == ("hit-snare", ["ring.width"])
-    # It is open at once, so that it can be shaped.
+    # It is open at once, so that it can be shaped; a menu closes while the page scrolls to it.
+    page.wait_for_timeout(800)
     act(page.locator(f"[data-route={made['id']}]"), "Add a step…", re.compile("^Gate"))
     wait_for(
         lambda: [s["kind"] for s in document(demo)["routes"][ROUTES]["shapers"]] == ["pulse", "gate"],
