@@ -2,8 +2,10 @@
 
 from fastapi.testclient import TestClient
 
+from harness.calls import Calls
 
-class InProcess:
+
+class InProcess(Calls):
     """Called as a started stack is. Loopback is its host, as a browser's would be."""
 
     def __init__(self, client: TestClient) -> None:
@@ -20,12 +22,3 @@ class InProcess:
         if answer.status_code >= 400:
             assert answer.headers["content-type"].startswith("application/problem+json")
         return answer.status_code, answer.json() if answer.content else {}
-
-    def show(self) -> dict:
-        return self.call("GET", "/show")[1]
-
-    def set(self, path: str, value: object, name: str = "test") -> dict:
-        edit = {"edit": {"edit": "set", "path": path, "value": value}, "name": name}
-        status, answer = self.call("POST", "/show/edits", edit)
-        assert status == 200, answer
-        return answer

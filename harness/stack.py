@@ -20,6 +20,7 @@ from websockets.sync.client import connect
 from fulgura.core import wire
 from fulgura.folders import ROOT, Folders
 from fulgura.supervisor import child_environment
+from harness.calls import Calls
 
 PATIENCE = 4
 """How many times longer than usual is waited: a host may lend its processors to others."""
@@ -58,7 +59,7 @@ def wait_for(check: Callable[[], Result], seconds: float = 15.0, what: str = "it
 
 
 @dataclass
-class Stack:
+class Stack(Calls):
     """The application as ./fulgura starts it."""
 
     folders: Folders
@@ -89,16 +90,6 @@ class Stack:
         except urllib.error.HTTPError as error:
             assert error.headers["content-type"].startswith("application/problem+json")
             return error.code, json.loads(error.read())
-
-    def show(self) -> dict:
-        return self.call("GET", "/show")[1]
-
-    def set(self, path: str, value: object, name: str = "test") -> dict:
-        status, answer = self.call(
-            "POST", "/show/edits", {"edit": {"edit": "set", "path": path, "value": value}, "name": name}
-        )
-        assert status == 200, answer
-        return answer
 
     def child(self, part: str) -> psutil.Process:
         """The child whose command line holds a word."""

@@ -3,10 +3,14 @@
 import os
 import time
 
+import numpy as np
 import pytest
 
+from fulgura.core.performer import Performer
 from fulgura.demo import made as demo
 from fulgura.demo import still as demo_still
+from fulgura.demo.show import gallery_show
+from fulgura.render import still
 from fulgura.render.still import StillError
 
 
@@ -80,3 +84,22 @@ def test_a_still_says_when_its_pictures_cannot_be_made_and_needs_none_where_none
     demo_still.draw_demo("signal-rose", 1.0, "160x90", tmp_path / "a.png")
     with pytest.raises(StillError, match="No space left"):
         demo_still.draw_demo("fog-bank", 1.0, "160x90", tmp_path / "b.png")
+
+
+def test_a_still_of_a_shader_that_cannot_be_made_says_so(tmp_path, monkeypatch):
+    """A picture without it would be dark, and nobody would know why."""
+    monkeypatch.setattr(still, "Performer", _with_a_broken_shader)
+    show = gallery_show()
+    look = still.find_look(show, "lantern-tunnel")
+    silence = np.zeros((48_000, 2))
+    with pytest.raises(StillError, match="“Lantern tunnel” cannot be drawn here: .*"):
+        still.draw(show, look, silence, 0.1, "64x36", tmp_path / "a.png", None)
+
+
+def _with_a_broken_shader(show):
+    made = Performer(show)
+    first = made.plan.passes[0].fragment_text
+    made.picture.plan = made.plan.model_copy(
+        update={"texts": made.plan.texts | {first: "once float x = 1.0;"}}
+    )
+    return made

@@ -37,6 +37,8 @@ export interface EngineState {
   inputs?: Record<string, InputState>
   lights?: { sent: number; failed: number; fault: Fault | null }
   why?: Record<string, Reason>
+  /** Of modulators that are faulty, by their id. */
+  why_modulators?: Record<string, Reason>
   overridden?: string[]
   modulator_faults?: Record<string, Fault>
   repaired?: number

@@ -20,23 +20,11 @@ const kinds = computed(() => show.kinds.filter((kind) => kind.family === 'modula
 const id = (one: Modulator): string => `modulator-${one.id}`
 const uses = (one: Modulator): number =>
   (show.document?.routes ?? []).filter((route) => route.signal === id(one)).length
-const fault = (one: Modulator): string => state.value.modulator_faults?.[one.part.id]?.text ?? ''
-const cure = (one: Modulator): Reason =>
-  one.part.kind === 'sum'
-    ? {
-        text: fault(one),
-        cure: 'Write it anew',
-        action: '',
-        shaper: '',
-        edit: { edit: 'set', path: `/modulators/${one.id}/part/values/words`, value: 'low' },
-      }
-    : {
-        text: fault(one),
-        cure: 'Remove it',
-        action: '',
-        shaper: '',
-        edit: { edit: 'remove', path: `/modulators/${one.id}` },
-      }
+const reason = (one: Modulator): Reason | undefined => state.value.why_modulators?.[one.id]
+/** What is drawn or written needs the whole width; numbers stand side by side. */
+const WIDE = ['points', 'steps', 'words']
+const columns = (one: Modulator): number =>
+  show.kindOf(one.part)?.parameters.some(({ type }) => WIDE.includes(type)) ? 1 : 3
 const add = (kind: string): void => {
   api.addModulator(kind).catch(show.complain)
 }
@@ -80,7 +68,7 @@ const add = (kind: string): void => {
             label="What it gives"
           />
         </div>
-        <ReasonRow v-if="fault(one)" :reason="cure(one)" />
+        <ReasonRow v-if="reason(one)" :reason="reason(one)!" />
         <div class="row">
           <button
             v-tooltip.bottom="'Carry it onto a parameter in a spine, or open Picture and use a socket'"
@@ -115,9 +103,7 @@ const add = (kind: string): void => {
         <small class="soft">{{ show.kindOf(one.part)?.title }}</small><PartControls
           :part="one.part"
           :path="`/modulators/${one.id}/part`"
-          :columns="
-            one.part.kind === 'pattern' || one.part.kind === 'envelope' || one.part.kind === 'sum' ? 1 : 3
-          "
+          :columns="columns(one)"
         />
       </div>
     </article>

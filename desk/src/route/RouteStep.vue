@@ -31,10 +31,6 @@ const parameters = computed<(Parameter & { said: string })[]>(() =>
     .parametersOf(kind.value, props.part.values ?? {})
     .map((one) => ({ ...one, said: one.title, title: `${props.part.kind} ${one.title}` })),
 )
-const FIT_SAYS: Record<string, string> = {
-  range: 'To nine tenths of what came in the last ten seconds',
-  gate: 'Between the small and the large peaks of the last ten seconds',
-}
 const set = (name: string, value: unknown, gesture = ''): void =>
   show.set(`${own.value}/values/${name}`, value, `Route ${props.part.kind}`, gesture)
 const move = (to: number): void =>
@@ -117,12 +113,7 @@ const toggle = (): void => show.set(`${own.value}/on`, !props.part.on, toggleSay
         @change="(to: unknown, gesture: string) => set(one.name, to, gesture)"
       />
     </div>
-    <button
-      v-if="FIT_SAYS[part.kind]"
-      v-tooltip.bottom="FIT_SAYS[part.kind]"
-      class="button fit"
-      @click="emit('fit')"
-    >
+    <button v-if="kind?.fits" v-tooltip.bottom="kind.fits" class="button fit" @click="emit('fit')">
       Fit to what comes
     </button>
   </section>

@@ -49,6 +49,9 @@ def draw(
     executor = Executor(width, height, pictures)
     executor.load(performer.plan)
     try:
+        if executor.failed:
+            why = executor.failed[0].strip().splitlines()[-1]
+            raise StillError(f"“{look.name}” cannot be drawn here: {why}")
         heard, last = 0, max(1, round(at * FRAME_RATE))
         for number in range(1, last + 1):
             for _ in range(blocks_due(number) - heard):

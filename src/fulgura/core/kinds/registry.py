@@ -76,6 +76,8 @@ class KindInfo(BaseModel):
     help: str
     says: str = ""
     """How a shaper reads in a sentence; parameters in braces."""
+    fits: str = ""
+    """What fitting a shaper to what arrives sets; empty for what can't be fitted."""
     parameters: list[Parameter]
 
     @classmethod
@@ -83,6 +85,7 @@ class KindInfo(BaseModel):
         words = kind.__doc__ or ""
         return cls(
             says=getattr(kind, "says", ""),
+            fits=getattr(kind, "fits", ""),
             family=kind.family,
             kind=kind.kind_name(),
             title=kind.title or kind.__name__,

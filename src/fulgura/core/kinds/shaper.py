@@ -48,6 +48,8 @@ class Shaper(Kind):
     """True when it does nothing without hits: a level needs a gate before it."""
     says: ClassVar[str]
     """How it reads in a route's sentence; parameters in braces."""
+    fits: ClassVar[str] = ""
+    """What fitting it to what arrives sets; empty for what can't be fitted."""
 
     @staticmethod
     def step(

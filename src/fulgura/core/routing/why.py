@@ -13,7 +13,7 @@ from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, RemoveItem, SetValue, Together
 from fulgura.core.show.inputs import Input
 from fulgura.core.show.part import Part
-from fulgura.core.show.routes import Route
+from fulgura.core.show.routes import NamedModulator, Route
 
 STILL = 0.002
 """What moves less than this share of its way does not move."""
@@ -220,11 +220,8 @@ def _why_modulator(show: Show, signal: str, telemetry: Telemetry) -> Reason | No
     path = f"/modulators/{modulator.id}"
     fault = telemetry.modulators.get(modulator.part.id)
     if fault is not None:
-        text = f"{modulator.name}: {fault.text}"
-        if modulator.part.kind == "formula":
-            anew = SetValue(path=f"{path}/part/values/words", value="low")
-            return Reason(text=text, cure="Write it anew", edit=anew)
-        return Reason(text=text, cure="Remove it", edit=RemoveItem(path=path))
+        reason = of_modulator_fault(modulator, fault)
+        return reason.model_copy(update={"text": f"{modulator.name}: {reason.text}"})
     if modulator.part.values.get("once") and not modulator.part.values.get("trigger"):
         return Reason(
             text=f"{modulator.name} turns once for each hit, but of which signal is not said.",
@@ -233,6 +230,15 @@ def _why_modulator(show: Show, signal: str, telemetry: Telemetry) -> Reason | No
         )
     moves = telemetry.peaks.get(signal, 0.0) >= STILL
     return None if moves else Reason(text=f"{modulator.name} is at rest.")
+
+
+def of_modulator_fault(modulator: NamedModulator, fault: Fault) -> Reason:
+    """The reason of a modulator's fault, with its cure."""
+    path = f"/modulators/{modulator.id}"
+    if modulator.part.kind == "formula":
+        anew = SetValue(path=f"{path}/part/values/words", value="low")
+        return Reason(text=fault.text, cure="Write it anew", edit=anew)
+    return Reason(text=fault.text, cure="Remove it", edit=RemoveItem(path=path))
 
 
 def _why_input(heard: Input, telemetry: Telemetry) -> Reason | None:

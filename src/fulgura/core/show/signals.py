@@ -35,7 +35,7 @@ class SignalInfo(BaseModel):
 
     @property
     def heard(self) -> str:
-        """What its input's ear calls it."""
+        """What its input's analysis calls it."""
         return self.id.partition("@")[0]
 
 

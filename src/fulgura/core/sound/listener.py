@@ -1,4 +1,4 @@
-"""An ear: one input as the show hears it. Its level under control, an analysis of its own, its own beat."""
+"""One input as the show hears it. Its level under control, an analysis of its own, its own beat."""
 
 from collections import Counter
 from collections.abc import Mapping

@@ -7,6 +7,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from fulgura.core.clock import FRAME_RATE
+from fulgura.core.kinds.shaper import Shaper
 from fulgura.core.routing.fit import arriving, fit_range, fit_threshold
 from fulgura.core.routing.indices import ParameterIndex, indices
 from fulgura.core.routing.typed import understand
@@ -109,7 +110,7 @@ async def fit(route: str, shaper: str, session: OpenSession) -> Fitted:
     """
     wanted = find_route(session.show, route)
     part = next((part for part in wanted.shapers if part.id == shaper), None)
-    if part is None or part.kind not in ("range", "gate"):
+    if part is None or not Shaper.kinds[part.kind].fits:
         raise Refused(404, "Nothing to fit there", "Only a range or a gate can be fitted.")
     history, layout = session.history.copy(), session.engine.layout
     values, hits, order = await asyncio.to_thread(history.signals, layout)

@@ -5,7 +5,7 @@ from typing import Any
 from fulgura.core import wire
 from fulgura.core.kinds.faults import Fault
 from fulgura.core.routing.telemetry import RouteTelemetry, Telemetry
-from fulgura.core.routing.why import why_route
+from fulgura.core.routing.why import of_modulator_fault, why_route
 from fulgura.core.show.document import Show
 from fulgura.core.show.signals import SignalInfo, signals
 from fulgura.core.sound.listener import SURE_ENOUGH
@@ -50,10 +50,19 @@ class Diagnosis:
         return telemetry
 
     def why(self, show: Show, version: int) -> dict[str, dict[str, Any]]:
-        """For each route that moves nothing: why, and what cures it."""
+        """Of each route that moves nothing, and of each modulator that is faulty, by their ids: why, and what
+        cures it.
+        """
         telemetry = self.telemetry(show, version)
-        reasons = {route.id: why_route(show, route, telemetry) for route in show.routes}
-        return {route: reason.model_dump() for route, reason in reasons.items() if reason is not None}
+        routes = {route.id: why_route(show, route, telemetry) for route in show.routes}
+        return {
+            "why": {route: reason.model_dump() for route, reason in routes.items() if reason is not None},
+            "why_modulators": {
+                one.id: of_modulator_fault(one, fault).model_dump()
+                for one in show.modulators
+                if (fault := telemetry.modulators.get(one.part.id)) is not None
+            },
+        }
 
 
 def _faults(told: dict[str, Any]) -> dict[str, Fault]:

@@ -190,7 +190,7 @@ class Session:
             "saved": fault is None,
             "fault": _told(fault),
             "unsaved": len(self.saver.waiting) if fault is not None else 0,
-            "why": self.diagnosis.why(show.show, show.version) if show and self.viewers else {},
+            **(self.diagnosis.why(show.show, show.version) if show and self.viewers else {}),
             **engine,
         }
 

@@ -18,6 +18,7 @@ class Gate(Shaper):
     """
 
     says = "only above {threshold}"
+    fits = "Between the small and the large peaks of the last ten seconds"
 
     threshold: Ratio = param(0.3, help="Opens at this value", title="Above")
     hysteresis: Ratio = param(0.05, help="Closes this much lower", title="Closes lower by")

@@ -11,6 +11,7 @@ class Range(Shaper):
     """Spreads an incoming bracket over an outgoing one. Ends in reverse order turn it over."""
 
     says = "from {low} to {high}"
+    fits = "To nine tenths of what came in the last ten seconds"
 
     low: Ratio = param(0.0, help="Incoming value that becomes the lower end", title="From")
     high: Ratio = param(1.0, help="Incoming value that becomes the upper end", title="To")

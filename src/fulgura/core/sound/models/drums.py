@@ -58,7 +58,7 @@ STATE = np.dtype(
 
 
 def new_state() -> Array:
-    """State (1,) of an ear that has heard nothing."""
+    """State (1,) of an analysis that has heard nothing."""
     return np.zeros(1, dtype=STATE)
 
 
