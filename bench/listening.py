@@ -90,7 +90,9 @@ def _ones(clip: Clip, told: list) -> tuple[float, float]:
     """
     places = [(int(np.abs(clip.beats - b.t).argmin()), b) for b in told]
     off = [(b.bar_position - 1 - k) % COUNTED for k, b in places if abs(clip.beats[k] - b.t) <= 0.07]
-    return float(np.mean([one == 0 for one in off])), float(np.mean([one % 2 == 0 for one in off]))
+    return float(np.mean([number == 0 for number in off])), float(
+        np.mean([number % 2 == 0 for number in off])
+    )
 
 
 def _without(found: NDArray, either_way: NDArray, wanted: NDArray) -> NDArray:

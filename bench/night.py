@@ -74,10 +74,10 @@ def _memory(stack: Stack, talk: CDPSession) -> list[float]:
     talk.send("HeapProfiler.collectGarbage")
     heap = talk.send("Runtime.getHeapUsage")["usedSize"] / MIB
     own = psutil.Process()
-    chromium = [one for one in own.children(recursive=True) if "chromium" in one.name()]
+    chromium = [child for child in own.children(recursive=True) if "chromium" in child.name()]
 
     def of(words):
-        return sum(one.memory_info().rss for one in chromium if words in " ".join(one.cmdline())) / MIB
+        return sum(child.memory_info().rss for child in chromium if words in " ".join(child.cmdline())) / MIB
 
     return [
         heap,

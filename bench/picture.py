@@ -36,7 +36,7 @@ def copy_plan(reads: int = 1) -> Plan:
         + read
         + f"void main() {{ o_colour = {' + '.join(f'here({name})' for name in names) or 'vec4(1.0)'}; }}\n"
     )
-    one = Pass(
+    measured = Pass(
         name="copy",
         fragment="copy.frag",
         vertex_text="quad.vert",
@@ -52,7 +52,7 @@ def copy_plan(reads: int = 1) -> Plan:
         targets=[Target(name=name) for name in (*names, "b")],
         data=[],
         images=[],
-        passes=[one],
+        passes=[measured],
         floats=0,
         gather=[],
         delayed_inputs=[],
@@ -96,12 +96,19 @@ def _alone(kind, executor: Executor, least: Callable[[int], float]) -> dict:
     looks = {"looks": [Look(id="x", name="X", layers=[layer])], "look": "x", "routes": []}
     performer = _warmed(demo_show().model_copy(update=looks))
     passes = performer.plan.passes
-    mine = [place for place, one in enumerate(passes) if one.name == "one"]
-    reads = [{(one.target, one.history_offset) for one in passes[i].inputs if one.target} for i in mine]
+    mine = [index for index, render_pass in enumerate(passes) if render_pass.name == "one"]
+    reads = [
+        {
+            (audio_input.target, audio_input.history_offset)
+            for audio_input in passes[i].inputs
+            if audio_input.target
+        }
+        for i in mine
+    ]
     beside = sum(least(len(targets)) for targets in reads)
     executor.load(performer.plan)
     ms = executor.time_passes(performer.packet(performer.tick()))
-    took = sum(ms[place] for place in mine)
+    took = sum(ms[index] for index in mine)
     return {"passes": len(mine), "ms": took, "times": took / beside} if mine else {}
 
 
@@ -150,7 +157,10 @@ def python_passes() -> dict:
             performer = Performer(demo_show())
             executor.load(performer.plan)
             packet = performer.packet(performer.tick())
-            times = {one.fragment: executor.time_pass(one.fragment, packet) for one in performer.plan.passes}
+            times = {
+                render_pass.fragment: executor.time_pass(render_pass.fragment, packet)
+                for render_pass in performer.plan.passes
+            }
         finally:
             executor.close()
         out["x".join(map(str, size))] = _beside(times, bare)

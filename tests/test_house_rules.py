@@ -33,9 +33,9 @@ def test_ci_passes_the_gates_before_the_long_tests():
         "run --silent check",
     ):
         assert name in hooks, name
-    words = [" ".join(one) for one in GATES.values()]
+    words = [" ".join(words) for words in GATES.values()]
     for name in ("ruff check", "ruff format --check", "lint-imports", "mypy", "lint", "check", "test"):
-        assert any(name in one for one in words), name
+        assert any(name in line for line in words), name
 
 
 SHORT = [

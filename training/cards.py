@@ -46,8 +46,9 @@ def card(name: str) -> dict:
         "command": f"python -m training.chain {name}",
         "shipped": SHIPPED[name],
         "taught_by": {"torch": TORCH},
-        "made_with": {one: re.search(rf"(?m)^{one}==([^ ]+)", locked)[1] for one in PACKAGES} | PLAYERS,
-        "material": {one: {"version": row[0], "licence": row[1]} for one, row in MATERIAL.items()},
+        "made_with": {package: re.search(rf"(?m)^{package}==([^ ]+)", locked)[1] for package in PACKAGES}
+        | PLAYERS,
+        "material": {package: {"version": row[0], "licence": row[1]} for package, row in MATERIAL.items()},
         "metrics": {"table": TABLE, "clips": _clips(name), **_metrics(name)},
     }
 

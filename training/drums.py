@@ -79,7 +79,7 @@ def teach(x: NDArray, y: NDArray, m: NDArray, passes: int, seed: int) -> list[ND
     import torch
 
     torch.manual_seed(seed)
-    seen, wanted, counts = (torch.from_numpy(one) for one in (x, y, m))
+    seen, wanted, counts = (torch.from_numpy(array) for array in (x, y, m))
     some = seen[::37].float()
     mean, spread = some.mean(dim=0), some.std(dim=0) + 1e-3
     layers = [torch.nn.Linear(*sizes) for sizes in zip((drums.FEATURES, *HIDDEN), (*HIDDEN, len(DRUMS)))]
@@ -122,7 +122,7 @@ def weights_of(layers: list, mean: NDArray, spread: NDArray) -> list[NDArray]:
     """(w1, b1, w2, b2, w3, b3) of a network whose features were scaled: the scaling goes into the first
     layer.
     """
-    p = [one.detach().numpy().copy() for layer in layers for one in (layer.weight, layer.bias)]
+    p = [tensor.detach().numpy().copy() for layer in layers for tensor in (layer.weight, layer.bias)]
     p[1] -= (p[0] / spread) @ mean
     p[0] /= spread
     return p

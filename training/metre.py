@@ -72,10 +72,10 @@ def lesson(recipe: Recipe) -> tuple[NDArray, NDArray]:
 def _rows(ring: NDArray, beats: NDArray) -> NDArray:
     """What the network sees of each beat from FIRST on but the last."""
     at = in_steps(beats)
-    one = np.zeros((metre.BEATS - 1 + len(at) - 1, metre.PARTS * metre.HEARD), np.float32)
+    seen = np.zeros((metre.BEATS - 1 + len(at) - 1, metre.PARTS * metre.HEARD), np.float32)
     for i in range(len(at) - 1):
-        metre.part_features(ring, len(ring) - 1, at[i], at[i + 1], one[metre.BEATS - 1 + i])
-    return np.stack([one[i : i + metre.BEATS].ravel() for i in range(FIRST, len(at) - 1)])
+        metre.part_features(ring, len(ring) - 1, at[i], at[i + 1], seen[metre.BEATS - 1 + i])
+    return np.stack([seen[i : i + metre.BEATS].ravel() for i in range(FIRST, len(at) - 1)])
 
 
 def teach(x: NDArray, y: NDArray, kinds: int, passes: int, seed: int) -> list[NDArray]:

@@ -59,15 +59,15 @@ class Song:
 def chosen(kits: list[str], seed: int, count: int) -> Iterator[tuple[Recipe, Recipe | None]]:
     """Songs, and the same with another bed."""
     r = np.random.default_rng(seed)
-    for one in (
+    for song in (
         *grooves(kits, seed, count // 2),
         *recipes(kits, seed + 1, count - count // 2, teaching=True),
     ):
-        one = replace(one, breakdown=bool(r.random() < BREAKDOWNS))
+        song = replace(song, breakdown=bool(r.random() < BREAKDOWNS))
         yield (
-            one,
+            song,
             (
-                replace(one, bed=0.0 if one.bed else float(r.choice((0.3, 0.6, 0.9))))
+                replace(song, bed=0.0 if song.bed else float(r.choice((0.3, 0.6, 0.9))))
                 if r.random() < BEDS
                 else None
             ),
@@ -155,14 +155,14 @@ def lessons(songs: list[Song], seed: int) -> tuple[NDArray, NDArray]:
         logs = in_logs(song.levels)
         for step in r.integers(track_change.LEAST, len(logs), MOMENTS):
             say(logs, int(step), False)
-        for one, other in (
+        for first, other in (
             ((song.levels, song.other), (song.other, song.levels)) if song.other is not None else ()
         ):
             for beat in r.choice(song.beats, BED_CHANGES):
                 at = round(beat * onset_curve.RATE)
-                if 190 <= at <= len(one) - track_change.STEPS - OFF_STEPS:
+                if 190 <= at <= len(first) - track_change.STEPS - OFF_STEPS:
                     say(
-                        in_logs(joined(one, other, at, at, 1.0, FADE)),
+                        in_logs(joined(first, other, at, at, 1.0, FADE)),
                         at + track_change.STEPS + int(r.integers(-OFF_STEPS, OFF_STEPS + 1)),
                         False,
                     )

@@ -54,11 +54,11 @@ def heard(clip: Clip) -> tuple[NDArray, NDArray]:
 def noticed(odds: NDArray) -> Iterator[int]:
     """The blocks in which a drum is noticed that has these log odds (blocks,), as ``hits`` does."""
     waiting = False
-    for i, one in enumerate(odds[: -hit_steps.LOOKS]):
-        if not waiting and one >= hit_steps.NOTICED:
+    for i, odd in enumerate(odds[: -hit_steps.LOOKS]):
+        if not waiting and odd >= hit_steps.NOTICED:
             waiting = True
             yield i
-        elif waiting and one < hit_steps.CALM:
+        elif waiting and odd < hit_steps.CALM:
             waiting = False
 
 
@@ -97,8 +97,8 @@ def chosen(clips: int, songs: int, true_songs: int, seed: int) -> list[Recipe]:
     )
     r = np.random.default_rng(seed)
     plain = [
-        replace(one, vary=False, kit=one.kit.split("+")[0]) if r.random() < 0.5 else one
-        for one in with_toms(sampled, seed + 1, true_songs)
+        replace(with_tom, vary=False, kit=with_tom.kit.split("+")[0]) if r.random() < 0.5 else with_tom
+        for with_tom in with_toms(sampled, seed + 1, true_songs)
     ]
     return [*with_toms(kits, seed + 2, songs), *recipes(kits, seed + 3, clips, teaching=True), *plain]
 
@@ -106,8 +106,8 @@ def chosen(clips: int, songs: int, true_songs: int, seed: int) -> list[Recipe]:
 def with_toms(kits: list[str], seed: int, count: int) -> list[Recipe]:
     r = np.random.default_rng(seed + 9)
     return [
-        replace(one, pattern=GROOVE + "toms") if r.random() < TOMS else one
-        for one in grooves(kits, seed, count)
+        replace(groove, pattern=GROOVE + "toms") if r.random() < TOMS else groove
+        for groove in grooves(kits, seed, count)
     ]
 
 

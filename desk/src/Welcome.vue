@@ -42,14 +42,14 @@ async function open(id: number): Promise<void> {
         lamp, and the house band playing.
       </p>
       <button
-        v-for="one in shows"
-        :key="one.id"
+        v-for="saved in shows"
+        :key="saved.id"
         class="button wide"
-        :class="{ on: one.id === show.id }"
-        @click="open(one.id)"
+        :class="{ on: saved.id === show.id }"
+        @click="open(saved.id)"
       >
-        <span class="grow">{{ one.name }}</span><span class="soft num">{{
-          new Date(one.updated_at).toLocaleString()
+        <span class="grow">{{ saved.name }}</span><span class="soft num">{{
+          new Date(saved.updated_at).toLocaleString()
         }}</span>
       </button>
       <form class="row" @submit.prevent="make">

@@ -45,11 +45,11 @@ Object.assign(window, {
     const packet = decode(bytes(frame))!
     const out: Record<string, number> = {}
     const texels = executor.upload(packet)
-    for (const [place, pass] of executor.passes.entries()) {
+    for (const [index, pass] of executor.passes.entries()) {
       const times: number[] = []
       for (let i = 0; i < repeats + 3; i++) {
         const started = performance.now()
-        executor.drawPass(place, packet, 1, texels)
+        executor.drawPass(index, packet, 1, texels)
         executor.finish(pass)
         if (i >= 3) times.push(performance.now() - started)
       }

@@ -31,8 +31,8 @@ describe('keys', () => {
   })
 
   it('stand once each in the table', () => {
-    const acting = KEYS.flatMap((group) => group.keys).filter((one) => one.act)
-    const names = acting.map((one) => `${one.ctrl ?? ''} ${one.shift ?? ''} ${one.key}`)
+    const acting = KEYS.flatMap((group) => group.keys).filter((key) => key.act)
+    const names = acting.map((key) => `${key.ctrl ?? ''} ${key.shift ?? ''} ${key.key}`)
     expect(new Set(names).size).toBe(names.length)
   })
 })

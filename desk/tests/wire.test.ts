@@ -25,7 +25,7 @@ describe('frame messages', () => {
       vector.time,
     ])
     for (const [id, { values }] of Object.entries(vector.blocks))
-      expect([...packet.blocks.get(Number(id))!]).toEqual(values.map((one) => expect.closeTo(one, 6)))
+      expect([...packet.blocks.get(Number(id))!]).toEqual(values.map((value) => expect.closeTo(value, 6)))
   })
 
   it('are nothing when they are cut off, of another version or something else', () => {

@@ -41,10 +41,10 @@ def test_a_page_that_asks_for_nothing_gets_no_frames(demo):
 def test_an_edit_shows_in_the_frames_at_once(demo):
     _, news = live(demo, 0.3, [])
     layout = next(row["data"]["layout"] for row in news if row["type"] == "layout")
-    place = next(entry["index"] for entry in layout["indices"] if entry["target"] == "ring.width")
+    index = next(entry["index"] for entry in layout["indices"] if entry["target"] == "ring.width")
     demo.set(f"{RING}/width", 0.5)
     packets, _ = live(demo, 0.3, [BlockId.LIVE])
-    assert packets[-1].blocks[BlockId.LIVE][place] == pytest.approx(0.5)
+    assert packets[-1].blocks[BlockId.LIVE][index] == pytest.approx(0.5)
 
 
 def test_a_socket_that_sends_garbage_is_answered_and_goes_on(demo):

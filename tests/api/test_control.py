@@ -53,7 +53,7 @@ def test_gain_is_learnt_by_a_fader_and_never_leaps(demo, faders):
     wait_for(lambda: state(demo)["control"]["learning"] == GAIN, 5, "the waiting")
     faders(1, 0.1)
     wait_for(
-        lambda: [one["source"] for one in demo.show()["document"]["mappings"]] == ["osc /fader/1"],
+        lambda: [mapping["source"] for mapping in demo.show()["document"]["mappings"]] == ["osc /fader/1"],
         5,
         "the binding",
     )

@@ -72,16 +72,16 @@ def said(stack) -> str:
     return fault["text"] if fault else ""
 
 
-def row(demo, place=0, count=17):
+def row(demo, index=0, count=17):
     return live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][
-        place * count : (place + 1) * count
+        index * count : (index + 1) * count
     ]
 
 
 def test_a_device_of_the_machine_is_heard_and_taken_back_when_it_was_gone(gallery):
     stack, box = gallery
     status, found = stack.call("GET", "/devices")
-    assert status == 200 and "gallery-box" in [one["name"] for one in found]
+    assert status == 200 and "gallery-box" in [device["name"] for device in found]
     stack.set("/inputs/main/device/device", "gallery-box")
     stack.set("/inputs/main/use", "device")
     wait_for(lambda: row(stack)[0] > -20, 10, "its sound")
@@ -114,14 +114,14 @@ def test_a_device_that_never_was_is_named(gallery):
 
 def test_two_inputs_are_open_at_once_and_each_is_heard_alone(demo):
     status, made = demo.call("POST", "/inputs", {"name": "Voice"})
-    place = made["id"]
+    input_id = made["id"]
     assert status == 201
-    wait_for(lambda: place in state(demo)["inputs"], 5, "the input")
+    wait_for(lambda: input_id in state(demo)["inputs"], 5, "the input")
     wait_for(lambda: len(row(demo, 1)) == 17 and row(demo, 1)[0] < -80, 5, "its row")
-    assert demo.call("POST", f"/bands/presets/Five?input={place}")[0] == 200
+    assert demo.call("POST", f"/bands/presets/Five?input={input_id}")[0] == 200
     tone = (np.sin(2 * np.pi * 100 * np.arange(SAMPLE_RATE) / SAMPLE_RATE) * 0.5).astype("<f4")
     with connect(
-        f"ws://127.0.0.1:{demo.port}/api/v1/audio?input={place}&channels=1", origin=demo.url
+        f"ws://127.0.0.1:{demo.port}/api/v1/audio?input={input_id}&channels=1", origin=demo.url
     ) as socket:
         for start in range(0, len(tone), 480):
             socket.send(tone[start : start + 480].tobytes())
@@ -129,23 +129,23 @@ def test_two_inputs_are_open_at_once_and_each_is_heard_alone(demo):
         packet = live(demo, 0.2, [BlockId.SIGNALS, BlockId.STATUS])[0][-1]
     names = [signal["id"] for signal in demo.call("GET", "/layout")[1]["layout"]["signals"]]
     values = dict(zip(names, packet.blocks[BlockId.SIGNALS]))
-    assert values[f"band-bass-{place}"] > 0.3 > 0.05 > values[f"band-air-{place}"]
-    assert values[f"level@{place}"] > 0.3
-    assert demo.call("POST", f"/room?input={place}")[0] == 204
-    wait_for(lambda: state(demo)["inputs"][place]["room"], 5, "the measure")
-    assert demo.call("DELETE", f"/inputs/{place}")[0] == 200
-    wait_for(lambda: place not in state(demo)["inputs"], 5, "its end")
+    assert values[f"band-bass-{input_id}"] > 0.3 > 0.05 > values[f"band-air-{input_id}"]
+    assert values[f"level@{input_id}"] > 0.3
+    assert demo.call("POST", f"/room?input={input_id}")[0] == 204
+    wait_for(lambda: state(demo)["inputs"][input_id]["room"], 5, "the measure")
+    assert demo.call("DELETE", f"/inputs/{input_id}")[0] == 200
+    wait_for(lambda: input_id not in state(demo)["inputs"], 5, "its end")
     assert demo.call("DELETE", "/inputs/main")[0] == 422
 
 
 def test_a_second_track_plays_beside_the_first_and_is_sought_alone(demo):
-    place = demo.call("POST", "/inputs", {})[1]["id"]
-    demo.set(f"/inputs/{place}/track/track", "fog-signal")
-    demo.set(f"/inputs/{place}/use", "track")
-    wait_for(lambda: state(demo)["inputs"][place].get("length_s", 0) > 10, 10, "the second track")
+    input_id = demo.call("POST", "/inputs", {})[1]["id"]
+    demo.set(f"/inputs/{input_id}/track/track", "fog-signal")
+    demo.set(f"/inputs/{input_id}/use", "track")
+    wait_for(lambda: state(demo)["inputs"][input_id].get("length_s", 0) > 10, 10, "the second track")
     before = state(demo)["inputs"]["main"]["position_s"]
-    assert demo.call("POST", "/transport/seek", {"input": place, "seconds": 20})[0] == 204
-    wait_for(lambda: 20 < state(demo)["inputs"][place]["position_s"] < 24, 5, "its place")
+    assert demo.call("POST", "/transport/seek", {"input": input_id, "seconds": 20})[0] == 204
+    wait_for(lambda: 20 < state(demo)["inputs"][input_id]["position_s"] < 24, 5, "its place")
     assert 0 <= state(demo)["inputs"]["main"]["position_s"] - before < 8 or before > 60
 
 

@@ -45,8 +45,8 @@ def test_a_file_is_taken_in_listed_drawn_and_removed(demo, format):
 def test_two_tracks_of_one_title_are_two(demo):
     ids = [demo.call("POST", "/tracks?title=Tide", sound(1.0))[1]["id"] for _ in range(2)]
     assert ids == ["tide", "tide-2"]
-    for one in ids:
-        demo.call("DELETE", f"/tracks/{one}")
+    for made_id in ids:
+        demo.call("DELETE", f"/tracks/{made_id}")
 
 
 @pytest.mark.parametrize(
@@ -85,12 +85,12 @@ def test_an_uploaded_track_plays_and_its_stretch_loops(demo):
     demo.set("/inputs/main/track/loop_from_s", 2.0)
     demo.call("POST", "/transport/seek", {"seconds": 2.0})
     time.sleep(1.5)
-    folders = [
+    places = [
         row["data"]["inputs"]["main"]["position_s"]
         for row in live(demo, 2.5, [])[1]
         if row["type"] == "state"
     ]
-    assert len(folders) > 5 and all(1.9 <= place <= 3.1 for place in folders)
+    assert len(places) > 5 and all(1.9 <= at <= 3.1 for at in places)
     assert demo.call("DELETE", f"/tracks/{track}")[0] == 409  # It is in use.
     demo.set("/inputs/main/track/track", "lamp-room")
     assert demo.call("DELETE", f"/tracks/{track}")[0] == 204

@@ -82,7 +82,9 @@ def test_a_set_of_bands_replaces_the_bands_and_undo_brings_them_back(demo):
     assert demo.call("POST", "/bands/presets/Eight%20octaves")[0] == 200
     document = demo.show()["document"]
     assert len(document["bands"]) == 8 and {hit["id"] for hit in document["hits"]} == {"kick", "snare", "hat"}
-    wait_for(lambda: sum(one.startswith("band-octave") for one in signals(demo)) == 8, 5, "eight signals")
+    wait_for(
+        lambda: sum(signal.startswith("band-octave") for signal in signals(demo)) == 8, 5, "eight signals"
+    )
     demo.call("POST", "/show/undo")
     assert [band["id"] for band in demo.show()["document"]["bands"]] == ["low", "mid", "high"]
     assert demo.call("POST", "/bands/presets/none")[0] == 404

@@ -55,7 +55,7 @@ def test_a_kind_has_a_small_picture_that_moves(demo):
 
 
 def test_the_demos_small_pictures_are_there_before_anybody_asks(demo):
-    looks = [(f"/looks/{one['id']}/thumbnail", one["layers"]) for one in demo.show()["document"]["looks"]]
+    looks = [(f"/looks/{look['id']}/thumbnail", look["layers"]) for look in demo.show()["document"]["looks"]]
     paths = [path for path, _ in looks]
     paths += [f"{path}?layer={layer['id']}" for path, layers in looks for layer in layers]
     missing = [path for path in paths if not fetch(demo, path)[1]]
@@ -79,7 +79,7 @@ def test_an_own_shader_is_tried_before_the_show_gets_it(demo, own):
     text = "uniform float glow; // 0 .. 4 = 2  Light\nvoid main() { o_colour = vec4(glow); }"
     assert demo.call("PUT", "/code", {"path": own, "code": text}) == (200, {"faults": []})
     part = next(
-        one for one in demo.show()["document"]["looks"][0]["layers"] if own.split("/")[4] == one["id"]
+        layer for layer in demo.show()["document"]["looks"][0]["layers"] if own.split("/")[4] == layer["id"]
     )["source"]
     assert part["values"]["code"] == text and part["values"]["knob_1"] == 2.0
 
@@ -98,9 +98,11 @@ def test_an_own_shader_is_tried_before_the_show_gets_it(demo, own):
         status, answer = demo.call("PUT", "/code", {"path": own, "code": wrong})
         assert status == 200 and answer["faults"][0]["line"] == line and words in answer["faults"][0]["text"]
     assert (
-        next(one for one in demo.show()["document"]["looks"][0]["layers"] if own.split("/")[4] == one["id"])[
-            "source"
-        ]["values"]["code"]
+        next(
+            layer
+            for layer in demo.show()["document"]["looks"][0]["layers"]
+            if own.split("/")[4] == layer["id"]
+        )["source"]["values"]["code"]
         == text
     )
     assert (
@@ -135,13 +137,15 @@ def test_a_picture_is_taken_in_shown_and_fetched_by_its_content(demo):
     Image.new("RGBA", (30, 20), (255, 128, 0, 128)).save(file, "PNG")
     status, made = send(demo, file.getvalue())
     assert status == 201
-    stored = next(one for one in demo.show()["document"]["pictures"] if one["id"] == made["id"])
+    stored = next(picture for picture in demo.show()["document"]["pictures"] if picture["id"] == made["id"])
     assert (stored["name"], stored["width"], stored["height"]) == ("Tower", 30, 20)
     assert len(fetch(demo, f"/images/{stored['key']}")[1]) == 30 * 20 * 4
     layer = demo.call("POST", "/looks/lantern-tunnel/layers", {"source": "picture"})[1]["id"]
     demo.set(f"/looks/lantern-tunnel/layers/{layer}/source/values/file", made["id"])
     wait_for(
-        lambda: [one["key"] for one in demo.call("GET", "/layout")[1]["plan"]["images"]] == [stored["key"]],
+        lambda: (
+            [image["key"] for image in demo.call("GET", "/layout")[1]["plan"]["images"]] == [stored["key"]]
+        ),
         5,
         "the plan with it",
     )
@@ -167,7 +171,7 @@ def test_a_film_is_taken_in_with_its_sound_and_any_picture_is_fetched(demo, tmp_
     )
     status, answer = send(demo, (tmp_path / "quay.mp4").read_bytes(), "/clips?name=Quay&sound=true")
     assert status == 201 and answer["said"] == "Its sound is in the library, for an input."
-    stored = next(one for one in demo.show()["document"]["clips"] if one["id"] == answer["id"])
+    stored = next(clip for clip in demo.show()["document"]["clips"] if clip["id"] == answer["id"])
     assert (stored["name"], stored["width"], stored["height"], stored["frames"], stored["rate"]) == (
         "Quay",
         320,
@@ -175,7 +179,7 @@ def test_a_film_is_taken_in_with_its_sound_and_any_picture_is_fetched(demo, tmp_
         50,
         25.0,
     )
-    assert answer["track"] in [one["id"] for one in demo.call("GET", "/tracks")[1]]
+    assert answer["track"] in [track["id"] for track in demo.call("GET", "/tracks")[1]]
     demo.call("DELETE", f"/tracks/{answer['track']}")
     kind, picture = fetch(demo, f"/clips/{stored['key']}/49")
     assert Image.open(io.BytesIO(picture)).size == (320, 180) and kind == "image/jpeg"
@@ -188,8 +192,8 @@ def test_a_film_is_taken_in_with_its_sound_and_any_picture_is_fetched(demo, tmp_
     )
     assert clip["key"] == stored["key"]
     frames, _ = live(demo, 1.0, [clip["block"]])
-    numbers = [float(one.blocks[clip["block"]][0]) for one in frames if clip["block"] in one.blocks]
-    assert len(set(numbers)) > 10 and all(0 <= one < 50 for one in numbers), "it runs"
+    numbers = [float(frame.blocks[clip["block"]][0]) for frame in frames if clip["block"] in frame.blocks]
+    assert len(set(numbers)) > 10 and all(0 <= number < 50 for number in numbers), "it runs"
 
 
 def test_what_is_no_film_is_refused_and_one_that_is_broken_off_leaves_nothing(demo):
@@ -212,11 +216,11 @@ def test_what_is_no_film_is_refused_and_one_that_is_broken_off_leaves_nothing(de
         wait_for(lambda: 0.0 < demo.call("GET", "/health")[1]["importing"]["Long"] < 1.0, 20, "its progress")
     wait_for(lambda: demo.call("GET", "/health")[1]["importing"] == {}, 20, "its end")
     wait_for(
-        lambda: not [one for one in demo.folders.pictures.iterdir() if one.suffix in (".part", ".new")],
+        lambda: not [file for file in demo.folders.pictures.iterdir() if file.suffix in (".part", ".new")],
         10,
         "the clearing up",
     )
-    assert "Long" not in [one["name"] for one in demo.show()["document"]["clips"]]
+    assert "Long" not in [clip["name"] for clip in demo.show()["document"]["clips"]]
 
 
 def test_a_look_goes_over_in_beats_and_its_blocks_are_in_the_frames(demo):
@@ -228,7 +232,10 @@ def test_a_look_goes_over_in_beats_and_its_blocks_are_in_the_frames(demo):
     assert status == 200
     crossfade = (
         wait_for(
-            lambda: "crossfade" in [one["name"] for one in demo.call("GET", "/layout")[1]["plan"]["passes"]],
+            lambda: (
+                "crossfade"
+                in [render_pass["name"] for render_pass in demo.call("GET", "/layout")[1]["plan"]["passes"]]
+            ),
             5,
             "the crossfade",
         )
@@ -237,14 +244,14 @@ def test_a_look_goes_over_in_beats_and_its_blocks_are_in_the_frames(demo):
     plan = wait_for(
         lambda: (
             (found := demo.call("GET", "/layout")[1]["plan"])
-            and "crossfade" not in [one["name"] for one in found["passes"]]
+            and "crossfade" not in [render_pass["name"] for render_pass in found["passes"]]
             and found
         ),
         10,
         "its end",
     )
     assert crossfade and plan["look"] == "lamp-swarm"
-    blocks = [one["block"] for one in plan["data"]]
+    blocks = [binding["block"] for binding in plan["data"]]
     frames, _ = live(demo, 0.3, [int(BlockId.UNIFORMS), *blocks])
     assert blocks and all(set(blocks) <= frames[-1].blocks.keys() for _ in blocks)
 
@@ -259,12 +266,12 @@ def test_cues_are_kept_recalled_in_order_and_a_look_is_taken_away_with_them(demo
         and document()["look"] == "slack-figures"
     )
     cue = demo.call("POST", "/cues", {"name": "Encore", "over_beats": 0})[1]["id"]
-    assert [one["id"] for one in document()["cues"]][5:7] == ["cue-6", cue]
+    assert [cue["id"] for cue in document()["cues"]][5:7] == ["cue-6", cue]
     assert demo.call("POST", "/cues/recall", {})[0] == 200 and document()["cue"] == cue
     status, problem = demo.call("POST", "/cues/recall", {"cue": "none"})
     assert status == 422 and "not there any more" in problem["detail"]
     assert demo.call("DELETE", "/looks/slack-figures")[0] == 200 and not {"cue-6", cue} & {
-        one["id"] for one in document()["cues"]
+        cue["id"] for cue in document()["cues"]
     }
     for _ in range(4):
         assert demo.call("POST", "/show/undo")[0] == 200

@@ -51,8 +51,8 @@ def test_the_engine_is_healed_and_gets_its_show_back(own):
 
 def test_lamp_goes_on_while_the_web_process_is_healed(own):
     left = [own.folders.incoming(folder) for folder in (own.folders.tracks, own.folders.pictures)]
-    for one in left:
-        one.write_bytes(b"half a file")
+    for file in left:
+        file.write_bytes(b"half a file")
     victim = own.child("fulgura.web")
     engine = own.child("fulgura.engine").pid
     before = own.show()["document"]
@@ -65,7 +65,7 @@ def test_lamp_goes_on_while_the_web_process_is_healed(own):
     assert len(seen) > 3, "the lamp stood still"
     wait_for(lambda: own.call("GET", "/health")[1]["engine"], 20, "healing")
     assert own.child("fulgura.engine").pid == engine and own.show()["document"] == before
-    assert not [one for one in left if one.exists()], "what was being uploaded is cleared away"
+    assert not [file for file in left if file.exists()], "what was being uploaded is cleared away"
 
 
 def test_the_show_goes_on_without_the_database_and_saving_resumes(own):

@@ -21,7 +21,7 @@ def values(demo) -> dict[str, float]:
 def test_several_targets_take_turns(app):
     status, made = app.call("POST", "/routes", {"signal": "hit-kick", "targets": ["ring.width", "ring.glow"]})
     assert status == 201
-    route = next(one for one in app.show()["document"]["routes"] if one["id"] == made["id"])
+    route = next(route for route in app.show()["document"]["routes"] if route["id"] == made["id"])
     assert [part["kind"] for part in route["shapers"]] == ["cycle", "pulse"]
 
 
@@ -160,13 +160,13 @@ def test_a_ring_is_named_and_cured_by_one_edit(demo):
     demo.call("POST", "/routes", {"signal": "modulator-tide", "targets": ["modulator-tide.beats"]})
     route = demo.show()["document"]["routes"][-1]["id"]
     reasons = wait_for(
-        lambda: [one for one in demo.call("GET", f"/why/route/{route}")[1] if "ring" in one["text"]],
+        lambda: [reason for reason in demo.call("GET", f"/why/route/{route}")[1] if "ring" in reason["text"]],
         5,
         "its name",
     )
     assert "Tide → Tide" in reasons[0]["text"]
     status, _ = demo.call("POST", "/show/edits", {"edit": reasons[0]["edit"], "name": reasons[0]["cure"]})
-    assert status == 200 and all(one["id"] != route for one in demo.show()["document"]["routes"])
+    assert status == 200 and all(kept["id"] != route for kept in demo.show()["document"]["routes"])
 
 
 @pytest.mark.parametrize(

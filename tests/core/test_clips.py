@@ -10,8 +10,10 @@ from fulgura.core.kinds.tick import TickContext
 
 CLIP = ClipLength(frames=100, rate=30.0)
 AT_FIRST = {
-    one.name: one.choices.index(one.default) if one.type == "choice" else one.default
-    for one in Source.kinds["clip"].parameters()
+    parameter.name: parameter.choices.index(parameter.default)
+    if parameter.type == "choice"
+    else parameter.default
+    for parameter in Source.kinds["clip"].parameters()
 }
 
 
@@ -83,7 +85,7 @@ def test_in_and_out_bound_it_also_when_they_are_turned_about():
 
 
 def test_by_hand_it_stands_where_it_is_put():
-    assert [shown(1, goes="by hand", place=place)[0] for place in (0.0, 0.5, 1.0)] == [0, 50, 99]
+    assert [shown(1, goes="by hand", place=at)[0] for at in (0.0, 0.5, 1.0)] == [0, 50, 99]
 
 
 def test_hits_make_it_jump_to_its_start_or_anywhere_or_a_quarter_on():

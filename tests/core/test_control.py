@@ -44,10 +44,12 @@ def test_one_movement_is_one_step():
 
 def test_binding_takes_the_declared_range_and_frees_the_fader_before():
     show, _ = apply(demo_show(), bind(demo_show(), "midi 1 cc 7", "/inputs/main/gain_db"))
-    assert [(one.source, one.low, one.high) for one in show.mappings] == [("midi 1 cc 7", -40.0, 40.0)]
+    assert [(mapping.source, mapping.low, mapping.high) for mapping in show.mappings] == [
+        ("midi 1 cc 7", -40.0, 40.0)
+    ]
     show, _ = apply(show, bind(show, "osc /fader/1", "/inputs/main/gain_db"))
     show, _ = apply(show, bind(show, "osc /fader/2", "/bands/low/release_ms"))
-    assert [one.source for one in show.mappings] == ["osc /fader/1", "osc /fader/2"]
+    assert [mapping.source for mapping in show.mappings] == ["osc /fader/1", "osc /fader/2"]
     assert value_at(show, show.mappings[1].target) == show.bands[0].release_ms
 
 

@@ -40,7 +40,7 @@ def test_a_new_cue_keeps_the_shown_look_and_comes_after_the_one_recalled_last():
     edit, cue = new_cue(show, 2.0)
     show, undo = apply(show, edit)
     assert (
-        [one.id for one in show.cues][2:5] == ["cue-3", cue, "cue-4"]
+        [cue.id for cue in show.cues][2:5] == ["cue-3", cue, "cue-4"]
         and show.cues[3].look == "name-board"
         and show.cues[3].over_beats == 2.0
         and show.cues[3].name == "Cue 8"

@@ -12,7 +12,7 @@ from training.material.rhythms import GROOVE, PATTERNS, Recipe, _score
 
 
 def strokes_of(bars: list[list[Stroke]], voice: str) -> list[set[float]]:
-    return [{place for name, place, _ in bar if name == voice} for bar in bars]
+    return [{step for name, step, _ in bar if name == voice} for bar in bars]
 
 
 @pytest.mark.parametrize("name", STYLES)
@@ -23,11 +23,11 @@ def test_a_style_is_a_bar_of_its_meter(name):
     beats, per_beat, bars = song(name, np.random.default_rng(4))
     assert beats == style.beats and len(bars) == 32 and any(bars)
     assert all(
-        0 <= place < beats
-        and place * per_beat == pytest.approx(round(place * per_beat))
+        0 <= step < beats
+        and step * per_beat == pytest.approx(round(step * per_beat))
         and 0 < loudness <= 1
         for bar in bars
-        for _, place, loudness in bar
+        for _, step, loudness in bar
     )
 
 

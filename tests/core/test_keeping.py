@@ -14,8 +14,8 @@ from fulgura.demo.show import demo_show, gallery_show
 RADIUS = "/looks/lantern-tunnel/layers/lantern/source/values/radius"
 
 
-def kept(show: Show, scope: str, place: str, name: str = "Mine") -> tuple[Show, str]:
-    edit, id = keeping.keep(show, scope, place, name)
+def kept(show: Show, scope: str, path: str, name: str = "Mine") -> tuple[Show, str]:
+    edit, id = keeping.keep(show, scope, path, name)
     return apply(show, edit)[0], id
 
 

@@ -54,11 +54,17 @@ def plan_of(*layers: Layer, finish: tuple[Part, ...] = ()) -> Plan:
 
 
 def names(plan: Plan) -> list[str]:
-    return [one.name for one in plan.passes]
+    return [render_pass.name for render_pass in plan.passes]
 
 
 def read(plan: Plan, pass_: str, uniform: str):
-    return next(i for one in plan.passes if one.name == pass_ for i in one.inputs if i.uniform == uniform)
+    return next(
+        i
+        for render_pass in plan.passes
+        if render_pass.name == pass_
+        for i in render_pass.inputs
+        if i.uniform == uniform
+    )
 
 
 def test_a_hidden_layer_that_masks_is_drawn_and_not_laid_on_the_picture():
@@ -74,7 +80,7 @@ def test_what_is_drawn_later_comes_one_frame_late_and_is_said():
     )
     mask = read(plan, "cloud-mix", "u_mask")
     assert (mask.target, mask.history_offset) == ("soft", 1) and plan.delayed_inputs == ["cloud-mix.mask"]
-    assert next(one.history for one in plan.targets if one.name == "soft") == 1
+    assert next(target.history for target in plan.targets if target.name == "soft") == 1
 
 
 def test_a_layer_may_feed_itself_one_frame_late():
@@ -99,7 +105,7 @@ def test_a_group_is_mixed_first_and_then_treated_as_one():
     )
     assert names(plan) == ["sea-source", "one-source", "two-source", "two-mix", "fold", "boats-mix", "screen"]
     assert read(plan, "fold", "u_source").target == next(
-        one.target for one in plan.passes if one.name == "two-mix"
+        render_pass.target for render_pass in plan.passes if render_pass.name == "two-mix"
     )
 
 
@@ -134,7 +140,7 @@ def test_the_picture_so_far_is_what_lies_below():
         layer("sea", "noise"), layer("boat"), layer("all", "so-far", effects=(Part(id="fold", kind="fold"),))
     )
     assert read(plan, "fold", "u_source").target == next(
-        one.target for one in plan.passes if one.name == "boat-mix"
+        render_pass.target for render_pass in plan.passes if render_pass.name == "boat-mix"
     )
 
 
@@ -151,14 +157,11 @@ def test_another_layers_picture_is_not_copied_unless_it_must_be_kept():
 
 def test_effects_read_pictures_of_some_time_ago():
     plan = plan_of(layer("sea", "noise"), finish=(Part(id="late", kind="lag"),))
-    assert [i.history_offset for i in next(one for one in plan.passes if one.name == "late").inputs] == [
-        0,
-        2,
-        4,
-        6,
-        8,
-    ]
-    assert max(one.history for one in plan.targets) == 8
+    assert [
+        i.history_offset
+        for i in next(render_pass for render_pass in plan.passes if render_pass.name == "late").inputs
+    ] == [0, 2, 4, 6, 8]
+    assert max(target.history for target in plan.targets) == 8
 
 
 def test_taking_a_layer_away_lets_go_of_everything_that_read_it():
@@ -180,7 +183,7 @@ def test_taking_a_layer_away_lets_go_of_everything_that_read_it():
 def test_a_copied_look_reads_its_own_layers():
     show = show_of(layer("boats", "group"), layer("one", inside="boats", mask="sea"), layer("sea", "noise"))
     copied = apply(show, new_look(show, "Copy", "l")[0])[0].looks[1]
-    ids = [one.id for one in copied.layers]
+    ids = [layer.id for layer in copied.layers]
     assert (
         copied.layers[1].inside == ids[0]
         and copied.layers[1].mix.values["mask"] == ids[2]
@@ -232,9 +235,9 @@ def test_a_look_beside_is_mixed_by_the_hand_and_by_routes():
     frame = performer.tick()
     uniform = next(
         u
-        for one in performer.plan.passes
-        if one.fragment == "cross.frag"
-        for u in one.uniforms
+        for render_pass in performer.plan.passes
+        if render_pass.fragment == "cross.frag"
+        for u in render_pass.uniforms
         if u.name == "u_share"
     )
     assert frame.uniforms[uniform.offset] == 0.25
@@ -274,6 +277,6 @@ def test_every_block_of_a_plan_is_in_the_frame():
         performer = Performer(show.model_copy(update={"look": look.id}))
         performer.hear(np.zeros((BLOCK, 2)))
         packet = performer.packet(performer.tick())
-        assert {one.block for one in performer.plan.data} <= packet.blocks.keys()
-        for one in performer.plan.data:
-            assert len(packet.blocks[one.block]) % one.width == 0
+        assert {binding.block for binding in performer.plan.data} <= packet.blocks.keys()
+        for binding in performer.plan.data:
+            assert len(packet.blocks[binding.block]) % binding.width == 0

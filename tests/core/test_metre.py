@@ -18,10 +18,10 @@ def bars(first: int, seconds: float, bpm: float = 112.0, beats_a_bar: int = 4) -
     """
     out = np.zeros(int(seconds * SAMPLE_RATE))
     for eighth in range(int(seconds * bpm / 30)):
-        place = (eighth / 2 + first) % beats_a_bar
+        beat = (eighth / 2 + first) % beats_a_bar
         strokes = [(kit.hat(), 0.3)]
-        strokes += [(kit.kick(), 0.8)] if place == 0 or place == 2.5 and beats_a_bar == 4 else []
-        strokes += [(kit.snare(), 0.55)] if place in (1, 3) or place == 2 and beats_a_bar == 3 else []
+        strokes += [(kit.kick(), 0.8)] if beat == 0 or beat == 2.5 and beats_a_bar == 4 else []
+        strokes += [(kit.snare(), 0.55)] if beat in (1, 3) or beat == 2 and beats_a_bar == 3 else []
         for sound, gain in strokes:
             start = int(eighth * 30 / bpm * SAMPLE_RATE)
             out[start : start + len(sound)] += gain * sound[: len(out) - start]

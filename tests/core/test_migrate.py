@@ -20,7 +20,9 @@ def test_the_demo_of_before_is_the_demo_of_today():
     then, now = Show.model_validate(migrate(OLD)), gallery_show()
     for name in ("looks", "routes", "cues", "lamps", "bands", "hits", "crossfade", "tempo"):
         assert getattr(then, name) == getattr(now, name), name
-    assert [one.part.values for one in then.modulators] == [one.part.values for one in now.modulators]
+    assert [modulator.part.values for modulator in then.modulators] == [
+        modulator.part.values for modulator in now.modulators
+    ]
 
 
 def test_presets_of_before_keep_what_they_held():

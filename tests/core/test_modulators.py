@@ -185,11 +185,11 @@ def test_an_expression_names_the_signal_that_is_not_there():
 def test_beats_follow_what_is_heard_and_never_go_back():
     run_, at, bars = BeatRun(), [], 0
     for n in range(1200):
-        place = (n * DT * 2.0 + 0.3) % 4
+        position = (n * DT * 2.0 + 0.3) % 4
         before = run_.position
-        _, fell = run_.step(DT, 0.5, place if n > 100 else None, 4)
+        _, fell = run_.step(DT, 0.5, position if n > 100 else None, 4)
         bars += fell
-        at.append(run_.position % 4 - place)
+        at.append(run_.position % 4 - position)
         assert run_.position >= before
     assert max(abs((a + 2) % 4 - 2) for a in at[130:]) < 1e-6 and bars in (9, 10, 11)
 

@@ -31,7 +31,16 @@ void main() {
 def test_comments_make_parameters():
     found = translate(GOOD)
     rows = [
-        (one.name, one.title, one.type, one.low, one.high, one.default, one.help) for one in found.parameters
+        (
+            parameter.name,
+            parameter.title,
+            parameter.type,
+            parameter.low,
+            parameter.high,
+            parameter.default,
+            parameter.help,
+        )
+        for parameter in found.parameters
     ]
     assert rows == [
         ("knob_1", "Slow turn", "number", -2.0, 2.0, 0.5, "How fast it turns"),
@@ -46,7 +55,7 @@ def test_comments_make_parameters():
 def test_lines_keep_their_numbers_through_all_that_is_taken_out():
     broken = GOOD.replace("* bare *", "* missing *")
     faults = check(broken)
-    assert [one["line"] for one in faults] == [10] * len(faults) and "missing" in faults[0]["text"]
+    assert [fault["line"] for fault in faults] == [10] * len(faults) and "missing" in faults[0]["text"]
 
 
 @pytest.mark.parametrize(
@@ -87,7 +96,7 @@ def test_a_loop_must_be_seen_to_end(loop, ends):
     if ends:
         assert check(code) == []
     else:
-        assert [(one["line"], "fixed end" in one["text"]) for one in check(code)] == [(4, True)]
+        assert [(fault["line"], "fixed end" in fault["text"]) for fault in check(code)] == [(4, True)]
 
 
 def test_a_shader_that_is_too_slow_is_named():
@@ -126,14 +135,14 @@ def test_its_parameters_can_be_moved_like_any_other():
     )
     performer = Performer(moved)
     assert performer.router.faults() == {}
-    one = next(one for one in performer.plan.passes if one.name == "mine")
-    assert {u.name for u in one.uniforms} == {
+    mine = next(render_pass for render_pass in performer.plan.passes if render_pass.name == "mine")
+    assert {u.name for u in mine.uniforms} == {
         "u_knob_1",
         "u_knob_2",
         "u_knob_3",
         "u_knob_4",
         "u_colour_1",
-    } and [i.data for i in one.inputs] == ["waveform"]
+    } and [i.data for i in mine.inputs] == ["waveform"]
 
 
 def test_a_new_text_keeps_what_has_the_same_name_and_begins_the_rest_anew():
@@ -153,5 +162,5 @@ def test_a_new_text_keeps_what_has_the_same_name_and_begins_the_rest_anew():
 def test_a_text_that_is_no_shader_draws_nothing_and_stops_nothing():
     performer = Performer(own_show(code="this is a poem"))
     assert [entry for entry in performer.router.indices if entry.part == "mine"] == []
-    assert "mine" in [one.name for one in performer.plan.passes]
+    assert "mine" in [render_pass.name for render_pass in performer.plan.passes]
     performer.tick()

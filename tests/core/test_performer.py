@@ -53,13 +53,13 @@ def test_blocks_follow_the_frame_clock_without_drift():
 
 def test_the_picture_and_the_lamp_move_with_the_low_end(samples):
     performer, radii, lamps, heard = Performer(demo_show()), [], [], 0
-    place = performer.router.index_of["ring.radius"]
+    index = performer.router.index_of["ring.radius"]
     for number in range(1, 8 * 60):
         while heard < blocks_due(number):
             performer.hear(samples[heard * BLOCK : (heard + 1) * BLOCK])
             heard += 1
         frame = performer.tick()
-        radii.append(frame.live[place])
+        radii.append(frame.live[index])
         lamps.append(int(frame.universes[1][0]))
     assert max(radii) - min(radii) > 0.1
     assert max(lamps) > 200 and min(lamps[120:]) < 120
@@ -67,13 +67,13 @@ def test_the_picture_and_the_lamp_move_with_the_low_end(samples):
 
 def test_a_hit_reaches_exactly_one_frame(samples):
     performer, heard, frames, hits = Performer(demo_show()), 0, 0, 0
-    place = next(i for i, s in enumerate(performer.router.signals) if s.id == "hit-kick")
+    index = next(i for i, s in enumerate(performer.router.signals) if s.id == "hit-kick")
     for number in range(1, 6 * 60):
         while heard < blocks_due(number):
             performer.hear(samples[heard * BLOCK : (heard + 1) * BLOCK])
             heard += 1
         frame = performer.tick()
-        frames += frame.signals[place] > 0
+        frames += frame.signals[index] > 0
         hits += sum(h.reason is None and h.detector == "kick" for h in frame.hits)
     assert frames == hits > 5
 

@@ -54,15 +54,20 @@ def test_passes_run_from_source_to_screen():
 def test_a_pass_reads_only_what_was_drawn_before_it():
     plan = compiled(demo_show())
     drawn = {"nothing"}
-    for one in plan.passes:
-        for source in one.inputs:
+    for render_pass in plan.passes:
+        for source in render_pass.inputs:
             assert source.data or source.image or source.history_offset or source.target in drawn
-        drawn.add(one.target)
+        drawn.add(render_pass.target)
 
 
 def test_every_uniform_has_its_own_floats_and_its_own_source():
     plan = compiled(demo_show())
-    taken = [i for one in plan.passes for u in one.uniforms for i in range(u.offset, u.offset + u.size)]
+    taken = [
+        i
+        for render_pass in plan.passes
+        for u in render_pass.uniforms
+        for i in range(u.offset, u.offset + u.size)
+    ]
     assert sorted(taken) == list(range(plan.floats)) and len(plan.gather) == plan.floats
 
 
@@ -71,7 +76,7 @@ def test_uniforms_carry_the_live_values():
     for _ in range(4):
         performer.hear(np.zeros((256, 2)))
     frame = performer.tick()
-    ring = next(one for one in performer.plan.passes if one.name == "ring")
+    ring = next(render_pass for render_pass in performer.plan.passes if render_pass.name == "ring")
     values = {u.name: frame.uniforms[u.offset : u.offset + u.size] for u in ring.uniforms}
     assert values["u_sides"][0] == 8.0 and values["u_width"][0] == pytest.approx(0.02)
     np.testing.assert_allclose(
@@ -81,10 +86,10 @@ def test_uniforms_carry_the_live_values():
 
 def test_every_uniform_is_declared_in_its_shader():
     plan = compiled(demo_show())
-    for one in plan.passes:
-        for name in [u.name for u in one.uniforms] + [i.uniform for i in one.inputs]:
-            assert name in plan.texts[one.fragment_text] + plan.texts[one.vertex_text], (
-                f"{name} is missing in {one.fragment}"
+    for render_pass in plan.passes:
+        for name in [u.name for u in render_pass.uniforms] + [i.uniform for i in render_pass.inputs]:
+            assert name in plan.texts[render_pass.fragment_text] + plan.texts[render_pass.vertex_text], (
+                f"{name} is missing in {render_pass.fragment}"
             )
 
 
@@ -105,9 +110,11 @@ def test_what_is_chosen_and_moved_by_nothing_is_a_constant_of_the_shader():
 
     def blend() -> bool:
         """Whether the layer's blend is a uniform."""
-        one = next(one for one in performer.plan.passes if one.fragment == "layer.frag")
-        text = performer.plan.texts[one.fragment_text]
-        assert ("const float u_blend" in text) is not any(u.name == "u_blend" for u in one.uniforms)
+        layer_pass = next(
+            render_pass for render_pass in performer.plan.passes if render_pass.fragment == "layer.frag"
+        )
+        text = performer.plan.texts[layer_pass.fragment_text]
+        assert ("const float u_blend" in text) is not any(u.name == "u_blend" for u in layer_pass.uniforms)
         return "const float u_blend" not in text
 
     assert not blend()
@@ -136,7 +143,9 @@ def test_a_count_that_nothing_moves_is_what_the_loop_of_a_shader_runs_to():
 
     def text() -> str:
         return performer.plan.texts[
-            next(one for one in performer.plan.passes if one.fragment == "rings.frag").fragment_text
+            next(
+                render_pass for render_pass in performer.plan.passes if render_pass.fragment == "rings.frag"
+            ).fragment_text
         ]
 
     assert "const float u_count = 3.000000000" in text(), (
@@ -154,20 +163,25 @@ def test_numbers_that_are_dear_are_left_out_while_they_are_as_at_first():
     assert soft.id != plain.id
 
     def of(plan):
-        return {u.name for one in plan.passes if one.fragment == "feedback.frag" for u in one.uniforms}
+        return {
+            u.name
+            for render_pass in plan.passes
+            if render_pass.fragment == "feedback.frag"
+            for u in render_pass.uniforms
+        }
 
     assert of(soft) - of(plain) == {"u_soften"}
 
 
 def test_stages_of_an_effect_are_small_and_in_order():
     plan = compiled(with_look(finish=[Part(id="soft", kind="blur")]))
-    assert [one.fragment for one in plan.passes if one.name == "soft"] == [
+    assert [render_pass.fragment for render_pass in plan.passes if render_pass.name == "soft"] == [
         "shrink.frag",
         "blur_first.frag",
         "blur_second.frag",
         "blur.frag",
     ]
-    assert sorted(one.divide for one in plan.targets if one.name.startswith("soft")) == [1, 4, 4, 4]
+    assert sorted(target.divide for target in plan.targets if target.name.startswith("soft")) == [1, 4, 4, 4]
 
 
 def test_a_hidden_layer_costs_no_pass():
@@ -193,7 +207,7 @@ def test_a_solo_layer_is_drawn_alone():
 def test_only_feedback_keeps_its_last_picture():
     plan = compiled(demo_show())
     assert [(t.name, t.history) for t in plan.targets if t.history] == [("feedback", 1)]
-    feedback = next(one for one in plan.passes if one.fragment == "feedback.frag")
+    feedback = next(render_pass for render_pass in plan.passes if render_pass.fragment == "feedback.frag")
     assert [i.history_offset for i in feedback.inputs] == [0, 1]
 
 
@@ -208,20 +222,20 @@ def test_each_layer_reads_what_lies_below_it_and_writes_elsewhere():
         for n in range(4)
     ]
     plan = compiled(with_look(layers=layers, finish=[]))
-    laid = [one for one in plan.passes if one.fragment == "layer.frag"]
-    below = [next(i.target for i in one.inputs if i.uniform == "u_backdrop") for one in laid]
-    assert below == ["ring-0", *(one.target for one in laid[:-1])] and all(
+    laid = [render_pass for render_pass in plan.passes if render_pass.fragment == "layer.frag"]
+    below = [next(i.target for i in render_pass.inputs if i.uniform == "u_backdrop") for render_pass in laid]
+    assert below == ["ring-0", *(render_pass.target for render_pass in laid[:-1])] and all(
         a != b.target for a, b in zip(below, laid)
     )
-    assert not any(one.target == "nothing" for one in plan.passes)
+    assert not any(render_pass.target == "nothing" for render_pass in plan.passes)
 
 
 def test_a_new_layer_goes_where_it_is_seen_and_a_removed_one_takes_its_routes_along():
     show = demo_show()
-    for source, place in (("noise", 0), ("spectrum", 2)):
+    for source, number in (("noise", 0), ("spectrum", 2)):
         edit, layer = new_layer(show, "lantern-tunnel", source)
         show, _ = apply(show, edit)
-        assert show.looks[0].layers[place].id == layer
+        assert show.looks[0].layers[number].id == layer
     assert [layer.mix.values["blend"] for layer in show.looks[0].layers] == ["normal", "normal", "screen"]
     show, undo = apply(show, without_part(show, "/looks/lantern-tunnel/layers/lantern"))
     assert [route.id for route in show.routes] == ["r2"] and len(apply(show, undo)[0].routes) == 4
@@ -245,7 +259,7 @@ def test_a_copied_look_moves_as_the_first_one_does_and_shares_no_part_with_it():
     edit, look = new_look(demo_show(), "Copy", "lantern-tunnel")
     show, _ = apply(demo_show(), edit)
     assert show.look == look and len(show.routes) == 7
-    first, second = ({part.id for part in one.parts()} for one in show.looks)
+    first, second = ({part.id for part in look.parts()} for look in show.looks)
     assert not first & second
     empty, _ = apply(show, new_look(show, "Dark")[0])
     assert empty.looks[-1].layers == []
@@ -300,19 +314,19 @@ def test_units_and_groups_reach_the_desk():
         angle: float = param(60.0, 10.0, 120.0, "Opening", group="Glass", title="Opening angle")
 
     assert isinstance(Unit("°"), Unit)
-    one = Wide.parameters()[0]
-    assert (one.title, one.group, one.type, one.low, one.high, one.size) == (
-        "Opening angle",
-        "Glass",
-        "number",
-        10.0,
-        120.0,
-        1,
-    )
+    parameter = Wide.parameters()[0]
+    assert (
+        parameter.title,
+        parameter.group,
+        parameter.type,
+        parameter.low,
+        parameter.high,
+        parameter.size,
+    ) == ("Opening angle", "Glass", "number", 10.0, 120.0, 1)
 
 
 def test_what_a_kind_has_of_its_own_comes_before_what_it_shares():
-    groups = list(dict.fromkeys(one.group for one in Source.kinds["lattice"].parameters()))
+    groups = list(dict.fromkeys(parameter.group for parameter in Source.kinds["lattice"].parameters()))
     assert groups[0] == "Form" and set(groups) == {"Form", "Light", "Camera", "Second framing"}
 
 

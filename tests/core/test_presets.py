@@ -52,7 +52,7 @@ def test_a_band_goes_with_its_own_hits_and_its_drum_gets_another_lane(band):
     assert show.hits[-1].listens == band
     less, back = apply(show, without_band(show, band))
     assert {hit.id for hit in less.hits} == {"kick", "snare", "hat"}
-    assert {hit.band for hit in less.hits} <= {one.id for one in less.bands} and len(less.bands) == 2
+    assert {hit.band for hit in less.hits} <= {band.id for band in less.bands} and len(less.bands) == 2
     assert apply(less, back)[0] == show
 
 

@@ -21,8 +21,10 @@ def values(kind: str, **changed) -> dict:
     """A part's values as makers get them: choices by their place."""
     found = Source.kinds[kind](**changed).model_dump()
     return {
-        one.name: one.choices.index(found[one.name]) if one.type == "choice" else found[one.name]
-        for one in Source.kinds[kind].parameters()
+        parameter.name: parameter.choices.index(found[parameter.name])
+        if parameter.type == "choice"
+        else found[parameter.name]
+        for parameter in Source.kinds[kind].parameters()
     }
 
 
@@ -137,15 +139,15 @@ def test_shapes_of_birth_are_what_they_are_called(shape):
 
 
 def test_the_same_seed_gives_the_same_cells_and_places_survive_the_wire():
-    one, two = Swarm(9), Swarm(9)
+    first, two = Swarm(9), Swarm(9)
     chosen = values("particles", rate=3_000.0, depth=0.0)
     for _ in range(30):
-        a, b = one.step(chosen, TickInput()), two.step(chosen, TickInput())
+        a, b = first.step(chosen, TickInput()), two.step(chosen, TickInput())
     np.testing.assert_array_equal(a, b)
     cells = a.reshape(-1, 4)
-    assert a.dtype == np.uint16 and len(cells) % LINE == 0 and (cells[one.count :] == 0).all()
-    back = cells[: one.count, 0] * (2 * FAR / 65535.0) - FAR
-    np.testing.assert_allclose(back, one.state[: one.count, 0], atol=FAR / 65535.0 * 1.01)
+    assert a.dtype == np.uint16 and len(cells) % LINE == 0 and (cells[first.count :] == 0).all()
+    back = cells[: first.count, 0] * (2 * FAR / 65535.0) - FAR
+    np.testing.assert_allclose(back, first.state[: first.count, 0], atol=FAR / 65535.0 * 1.01)
 
 
 def test_fifty_thousand_particles_are_moved_and_packed_in_five_milliseconds():

@@ -58,9 +58,9 @@ def test_a_route_moves_its_parameter_and_nothing_else():
     made = router(route())
     before = made.hand.copy()
     after = tick(made, band_low=0.5)
-    place = made.index_of["ring.radius"]
-    assert after[place] == pytest.approx(0.4)
-    np.testing.assert_array_equal(np.delete(after, place), np.delete(before, place))
+    index = made.index_of["ring.radius"]
+    assert after[index] == pytest.approx(0.4)
+    np.testing.assert_array_equal(np.delete(after, index), np.delete(before, index))
 
 
 def test_amount_solo_mute_and_sound_amount_pull_back_to_the_hand_value():
@@ -266,12 +266,12 @@ def test_a_runaway_shaper_chain_stops_nothing():
 
 def test_a_grabbed_value_stays_with_the_hand_and_glides_back():
     made = router(route())
-    place = made.index_of["ring.radius"]
+    index = made.index_of["ring.radius"]
     tick(made, band_low=1.0)
     made.overrides.set("ring.radius", [1.5])
     assert live(made, "ring.radius", band_low=1.0) == 1.5
     made.overrides.release("ring.radius", 0.5)
-    way = [tick(made, band_low=1.0)[place] for _ in range(31)]
+    way = [tick(made, band_low=1.0)[index] for _ in range(31)]
     assert (
         1.4 < way[0] < 1.5
         and way[14] == pytest.approx((1.5 + 0.6) / 2, abs=0.01)

@@ -26,9 +26,9 @@ def sounds():
 @pytest.fixture
 def two():
     """The demo show with one more input that has bands and drums of its own; (the show, the input's id)."""
-    edit, place = new_input(demo_show(), "Second stage")
+    edit, input_id = new_input(demo_show(), "Second stage")
     show, _ = apply(demo_show(), edit)
-    return apply(show, take_bands(show, "The usual three", place))[0], place
+    return apply(show, take_bands(show, "The usual three", input_id))[0], input_id
 
 
 def perform(show, blocks, seconds, late_s=0.0):
@@ -37,55 +37,55 @@ def perform(show, blocks, seconds, late_s=0.0):
     late = int(late_s * SAMPLE_RATE) // BLOCK
     for number in range(1, int(seconds * 60) + 1):
         while heard < blocks_due(number):
-            for place, samples in blocks.items():
-                at = heard if place == MAIN else heard - late
+            for input_id, samples in blocks.items():
+                at = heard if input_id == MAIN else heard - late
                 if at >= 0:
-                    performer.hear(samples[at * BLOCK : (at + 1) * BLOCK], place)
+                    performer.hear(samples[at * BLOCK : (at + 1) * BLOCK], input_id)
             heard += 1
         frames.append(performer.tick())
     return performer, frames
 
 
 def test_each_input_hears_what_it_would_hear_alone(two, sounds):
-    show, place = two
-    performer, together = perform(show, {MAIN: sounds[0], place: sounds[1]}, 12)
+    show, input_id = two
+    performer, together = perform(show, {MAIN: sounds[0], input_id: sounds[1]}, 12)
     names = [signal.id for signal in performer.router.signals]
     alone, single = perform(demo_show(), {MAIN: sounds[1]}, 12)
     single_names = [signal.id for signal in alone.router.signals]
     for mine, theirs in (
-        ("band-low", f"band-low-{place}"),
-        ("hit-kick", f"hit-kick-{place}"),
-        ("level", f"level@{place}"),
-        ("brightness", f"brightness@{place}"),
-        ("beat", f"beat@{place}"),
+        ("band-low", f"band-low-{input_id}"),
+        ("hit-kick", f"hit-kick-{input_id}"),
+        ("level", f"level@{input_id}"),
+        ("brightness", f"brightness@{input_id}"),
+        ("beat", f"beat@{input_id}"),
     ):
         expected = [frame.signals[single_names.index(mine)] for frame in single]
         assert np.allclose([frame.signals[names.index(theirs)] for frame in together], expected), mine
     # Lamp Room goes at 124, Fog Signal at 92: both are known at once.
     assert performer.listeners[MAIN].analyser.beat.bpm == pytest.approx(124, abs=2)
-    assert performer.listeners[place].analyser.beat.bpm == pytest.approx(92, abs=2)
+    assert performer.listeners[input_id].analyser.beat.bpm == pytest.approx(92, abs=2)
 
 
 def test_every_signal_says_which_input_it_listens_to(two):
-    show, place = two
+    show, input_id = two
     performer = Performer(show)
     of = {signal.id: signal.input for signal in performer.router.signals}
-    assert of["hit-kick"] == of["level"] == MAIN and of[f"hit-kick-{place}"] == of[f"level@{place}"] == place
+    assert of["hit-kick"] == of["level"] == MAIN and of[f"hit-kick-{input_id}"] == of[f"level@{input_id}"] == input_id
     assert len(of) == len(performer.router.signals)
-    assert [(one.id, one.name) for one in performer.layout.inputs] == [
+    assert [(audio_input.id, audio_input.name) for audio_input in performer.layout.inputs] == [
         (MAIN, "Main"),
-        (place, "Second stage"),
+        (input_id, "Second stage"),
     ]
 
 
 def test_what_is_heard_later_stands_on_the_main_clock(two, sounds):
-    show, place = two
-    performer, frames = perform(show, {MAIN: np.tile(SILENT, (3000, 1)), place: sounds[1]}, 8, late_s=3.0)
+    show, input_id = two
+    performer, frames = perform(show, {MAIN: np.tile(SILENT, (3000, 1)), input_id: sounds[1]}, 8, late_s=3.0)
     hits = [
         (hit, frame.time)
         for frame in frames
         for hit in frame.hits
-        if hit.detector == f"kick-{place}" and hit.reason is None
+        if hit.detector == f"kick-{input_id}" and hit.reason is None
     ]
     assert hits and all(0.0 <= time - hit.t < 0.1 for hit, time in hits)
     packet = performer.packet(frames[-1])
@@ -95,24 +95,24 @@ def test_what_is_heard_later_stands_on_the_main_clock(two, sounds):
 
 
 def test_a_route_follows_the_other_input_and_rests_when_it_is_silent(two, sounds):
-    show, place = two
+    show, input_id = two
     performer = Performer(show)
     entry = next(entry for entry in performer.router.indices if entry.target == "ring.width")
     show, _ = apply(
-        show, new_route(show, f"level@{place}", "level", [entry.target], entry.parameter, 0.02)[0]
+        show, new_route(show, f"level@{input_id}", "level", [entry.target], entry.parameter, 0.02)[0]
     )
-    _, frames = perform(show, {MAIN: np.tile(SILENT, (3000, 1)), place: sounds[1]}, 4)
+    _, frames = perform(show, {MAIN: np.tile(SILENT, (3000, 1)), input_id: sounds[1]}, 4)
     assert np.ptp([frame.live[entry.index] for frame in frames]) > 0.01
     _, frames = perform(show, {MAIN: sounds[1]}, 4)
     assert np.ptp([frame.live[entry.index] for frame in frames[120:]]) < 1e-3
 
 
 def test_an_input_goes_with_its_bands_and_hits_and_comes_back(two):
-    show, place = two
-    show, _ = apply(show, catch_hits(show, f"low-{place}", True))
-    gone, inverse = apply(show, without_input(show, place))
+    show, input_id = two
+    show, _ = apply(show, catch_hits(show, f"low-{input_id}", True))
+    gone, inverse = apply(show, without_input(show, input_id))
     assert (
-        [one.id for one in gone.inputs] == [MAIN]
+        [audio_input.id for audio_input in gone.inputs] == [MAIN]
         and len(gone.bands) == 3
         and {hit.id for hit in gone.hits} == {"kick", "snare", "hat"}
     )
@@ -120,22 +120,22 @@ def test_an_input_goes_with_its_bands_and_hits_and_comes_back(two):
 
 
 def test_the_last_band_of_another_input_may_go_and_its_drums_stay_heard(two):
-    show, place = two
-    for band in [band.id for band in show.bands if band.input == place]:
+    show, input_id = two
+    for band in [band.id for band in show.bands if band.input == input_id]:
         show, _ = apply(show, without_band(show, band))
-    assert [hit.band for hit in show.hits if hit.input == place] == ["", "", ""]
-    assert f"hit-kick-{place}" in [signal.id for signal in Performer(show).router.signals]
+    assert [hit.band for hit in show.hits if hit.input == input_id] == ["", "", ""]
+    assert f"hit-kick-{input_id}" in [signal.id for signal in Performer(show).router.signals]
 
 
 def test_a_band_of_one_input_leaves_the_others_alone(two, sounds):
-    show, place = two
-    edit, band = new_band(show, 500, 900, place=place)
+    show, input_id = two
+    edit, band = new_band(show, 500, 900, input_id=input_id)
     edited, _ = apply(show, edit)
-    performer, _ = perform(show, {MAIN: sounds[0], place: sounds[1]}, 2)
+    performer, _ = perform(show, {MAIN: sounds[0], input_id: sounds[1]}, 2)
     state = performer.listeners[MAIN].analyser._bank.state.copy()
     performer.configure(edited)
     assert np.array_equal(performer.listeners[MAIN].analyser._bank.state, state)
-    assert band in performer.listeners[place].band_order and band not in performer.listeners[MAIN].band_order
+    assert band in performer.listeners[input_id].band_order and band not in performer.listeners[MAIN].band_order
 
 
 @pytest.mark.parametrize(

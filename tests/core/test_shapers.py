@@ -268,4 +268,6 @@ def test_no_shaper_makes_what_is_no_number_of_what_is_one(kind, values, hits):
 def test_every_shaper_reads_in_a_sentence_and_names_only_its_own_parameters():
     for kind in Shaper.kinds.values():
         info = KindInfo.of(kind)
-        assert info.says and set(re.findall(r"{(\w+)}", info.says)) <= {one.name for one in info.parameters}
+        assert info.says and set(re.findall(r"{(\w+)}", info.says)) <= {
+            parameter.name for parameter in info.parameters
+        }

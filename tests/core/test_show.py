@@ -120,9 +120,9 @@ def test_a_parameter_without_a_say_names_the_choice_it_hangs_on():
     hanging = 0
     for kind in (kind for family in FAMILIES.values() for kind in family.kinds.values()):
         choices = {
-            one.name: one.choices if one.type == "choice" else ["true", "false"]
-            for one in kind.parameters()
-            if one.type in ("choice", "toggle")
+            parameter.name: parameter.choices if parameter.type == "choice" else ["true", "false"]
+            for parameter in kind.parameters()
+            if parameter.type in ("choice", "toggle")
         }
         for parameter in kind.parameters():
             if parameter.when is not None:

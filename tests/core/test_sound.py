@@ -348,9 +348,9 @@ def test_a_sine_stands_in_its_own_display_bin():
 
 def test_the_house_band_is_deterministic_and_keeps_its_tempo():
     settings = HouseBandSettings(tempo_bpm=150, density=1.0)
-    one, two = HouseBand(4), HouseBand(4)
-    assert all(np.array_equal(one.block(settings), two.block(settings)) for _ in range(400))
-    kicks = [at for name, at in one.played if name == "kick"]
+    first, two = HouseBand(4), HouseBand(4)
+    assert all(np.array_equal(first.block(settings), two.block(settings)) for _ in range(400))
+    kicks = [at for name, at in first.played if name == "kick"]
     on_beat = [at for at in kicks if abs((at / SAMPLE_RATE * 150 / 60) % 1.0 - 0.5) > 0.45]
     assert len(on_beat) >= 5
 
@@ -378,7 +378,7 @@ def test_an_absolute_threshold_counts_what_reaches_it_and_nothing_else():
         (BandSetting("low", 40.0, 300.0),), (hits.Detector("own", "low", absolute_dbfs=-15.0),)
     )
     heard = list(feed(analyser, strikes(wanted)))
-    caught, rejected = [h for one in heard for h in one.hits], [h for one in heard for h in one.rejected]
+    caught, rejected = [h for step in heard for h in step.hits], [h for step in heard for h in step.rejected]
     assert [round(h.t / 0.5) for h in caught] == [i for i, level in enumerate(wanted) if level == loud]
     assert [round(h.t / 0.5) for h in rejected] == [i for i, level in enumerate(wanted) if level == near]
     assert all(h.at - h.t < 0.035 and h.strength >= h.threshold for h in caught) and all(
@@ -390,7 +390,7 @@ def test_an_absolute_threshold_is_a_level_and_a_quieter_sound_does_not_reach_it(
     detectors = (hits.Detector("own", "low", absolute_dbfs=-15.0),)
     for gain, count in ((1.0, 8), (0.1, 0)):
         analyser = Analyser((BandSetting("low", 40.0, 300.0),), detectors)
-        assert sum(len(one.hits) for one in feed(analyser, gain * strikes([-6.0] * 8))) == count
+        assert sum(len(step.hits) for step in feed(analyser, gain * strikes([-6.0] * 8))) == count
 
 
 def test_a_drum_may_have_an_absolute_threshold_too():
@@ -399,7 +399,7 @@ def test_a_drum_may_have_an_absolute_threshold_too():
         (hits.Detector("kick", "kick", dead_time_s=0.1, absolute_dbfs=-15.0),),
     )
     assert sum(
-        len(one.hits) for one in feed(analyser, lamp_room().finished()[: 8 * SAMPLE_RATE].mean(axis=1))
+        len(step.hits) for step in feed(analyser, lamp_room().finished()[: 8 * SAMPLE_RATE].mean(axis=1))
     ) == pytest.approx(16, abs=2)
 
 

@@ -16,10 +16,10 @@ def rhythm(bpm: float, seconds: float = 26.0, pattern: str = "broken") -> Score:
     score = Score(seconds, bpm)
     kick, snare, hat = kit.kick(), kit.snare(), kit.hat()
     for bar in range(int(seconds * bpm / 240) + 1):
-        for place in (0.0, 1.0, 2.0, 3.0) if pattern == "straight" else (0.0, 2.5):
-            score.add(score.at(4 * bar + place), kick, 0.8)
-        for place in (1.0, 3.0):
-            score.add(score.at(4 * bar + place), snare, 0.5)
+        for beat in (0.0, 1.0, 2.0, 3.0) if pattern == "straight" else (0.0, 2.5):
+            score.add(score.at(4 * bar + beat), kick, 0.8)
+        for beat in (1.0, 3.0):
+            score.add(score.at(4 * bar + beat), snare, 0.5)
         for eighth in range(8):
             score.add(score.at(4 * bar + eighth / 2), hat, 0.25)
     return score

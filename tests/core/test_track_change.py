@@ -36,9 +36,9 @@ def cuts() -> list[Clip]:
     machine, each tuned and coloured.
     """
     return [
-        play(replace(one, vary=True, then=replace(one.then, vary=True)), 24.0)
-        for one in records(KITS, 4, 12)
-        if one.then
+        play(replace(record, vary=True, then=replace(record.then, vary=True)), 24.0)
+        for record in records(KITS, 4, 12)
+        if record.then
     ]
 
 
@@ -53,9 +53,9 @@ def test_another_record_is_found_within_a_second_and_one_that_goes_on_seldom_is_
 
 def test_neither_a_bed_that_comes_in_nor_a_breakdown_shakes_the_beat():
     """The first may be taken for another record: what was known is not lost for it."""
-    one = Recipe("a song", "rock", 112.0, "own-3", 8)
+    song = Recipe("a song", "rock", 112.0, "own-3", 8)
     bare, with_bed, broken = (
-        play(kind, 24.0) for kind in (one, replace(one, bed=0.6), replace(one, breakdown=True))
+        play(kind, 24.0) for kind in (song, replace(song, bed=0.6), replace(song, breakdown=True))
     )
     assert found(levels(broken.samples)) == []
     at = int(12.0 * SAMPLE_RATE)
@@ -69,7 +69,7 @@ def test_how_loud_it_is_does_not_matter(cuts):
 
 
 def test_cuts_are_not_found_one_upon_the_other():
-    parts = [levels(play(one, 4.0).samples)[:150] for one in records(KITS, 9, 12)]
+    parts = [levels(play(record, 4.0).samples)[:150] for record in records(KITS, 9, 12)]
     steps = found(np.concatenate(parts))
     assert len(steps) > 2 and min(np.diff(steps)) >= track_change.REST
 

@@ -25,9 +25,9 @@ def show_with(**changes) -> Show:
 def telemetry(show: Show, **changes) -> Telemetry:
     usual = {
         "routes": {"r": RouteTelemetry(peak=0.5, moved=0.8)},
-        "peaks": {one.id: 0.5 for one in signals(show)},
+        "peaks": {signal.id: 0.5 for signal in signals(show)},
         "levels_dbfs": {"main": -12.0},
-        "signals": {one.id: one for one in signals(show)},
+        "signals": {signal.id: signal for signal in signals(show)},
     }
     return Telemetry(**{**usual, **changes})
 

@@ -15,23 +15,23 @@ def open_column(page, key: str) -> None:
     page.wait_for_timeout(300)
 
 
-def page_of(place):
-    return getattr(place, "page", place)
+def page_of(where):
+    return getattr(where, "page", where)
 
 
-def choose(place, label: str, option: str) -> None:
+def choose(within, label: str, option: str) -> None:
     """Take an option of a list that opens, by its words."""
-    place.get_by_role("combobox", name=label, exact=True).click()
-    page_of(place).get_by_role("option", name=option, exact=True).click()
+    within.get_by_role("combobox", name=label, exact=True).click()
+    page_of(within).get_by_role("option", name=option, exact=True).click()
 
 
-def act(place, label: str, item) -> None:
+def act(within, label: str, item) -> None:
     """Do what a menu offers: a button opens it."""
-    place.get_by_role("button", name=label, exact=True).click()
-    page_of(place).get_by_role("menuitem", name=item).click()
+    within.get_by_role("button", name=label, exact=True).click()
+    page_of(within).get_by_role("menuitem", name=item).click()
 
 
-def choose_kind(place, label: str, kind: str) -> None:
+def choose_kind(within, label: str, kind: str) -> None:
     """Take a source or an effect in the chooser that a button opens."""
-    place.get_by_role("button", name=label, exact=True).click()
-    page_of(place).locator(f".kind[data-kind={kind}]").click()
+    within.get_by_role("button", name=label, exact=True).click()
+    page_of(within).locator(f".kind[data-kind={kind}]").click()

@@ -226,7 +226,7 @@ def test_one_more_input_is_opened_shown_named_and_closed(demo, hear):
     hear.get_by_label("Name", exact=True).press("Enter")
     hear.get_by_role("button", name="House band", exact=True).click()
     wait_for(
-        lambda: [one["use"] for one in demo.show()["document"]["inputs"]] == ["track", "house"],
+        lambda: [input_["use"] for input_ in demo.show()["document"]["inputs"]] == ["track", "house"],
         5,
         "the house band beside the track",
     )

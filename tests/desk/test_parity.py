@@ -128,9 +128,9 @@ def effect(kind: str, **values) -> Look:
 
 def placed(**values) -> Look:
     """A layer that is moved, turned and cut, on another."""
-    one = effect("edge")
-    below, above = one.layers
-    return one.model_copy(
+    edge = effect("edge")
+    below, above = edge.layers
+    return edge.model_copy(
         update={
             "finish": [],
             "layers": [
@@ -339,7 +339,7 @@ def test_both_executors_show_the_same_picture_of_a_clip(bench_page, stack, clear
 
 def test_every_source_and_effect_is_pinned():
     """A picture, a clip and a camera are shown by one shader each, compared above; a group is its layers."""
-    kinds = {part.kind for one in LOOKS.values() for part in one.parts()}
+    kinds = {part.kind for look in LOOKS.values() for part in look.parts()}
     assert PINNED.keys() == LOOKS.keys()
     assert kinds >= (Source.kinds.keys() | Effect.kinds.keys()) - {
         "picture",
@@ -351,7 +351,7 @@ def test_every_source_and_effect_is_pinned():
 
 
 def test_every_shader_is_compared():
-    passes = [p for one in LOOKS.values() for p in frames(one, np.zeros((BLOCK * 8, 2)), 1)[0].passes]
+    passes = [p for look in LOOKS.values() for p in frames(look, np.zeros((BLOCK * 8, 2)), 1)[0].passes]
     assert {p.fragment for p in passes} | {"cross.frag", "picture.frag"} == {
         name for name in files() if name.endswith(".frag")
     }
@@ -404,20 +404,22 @@ def test_what_is_worked_out_once_is_what_every_pixel_would_work_out(samples, nam
     """The same looks with those lines at the head of the fragment shader's own main()."""
     plan, messages = frames(LOOKS[name], samples, 4)
     texts, found = dict(plan.texts), 0
-    for one in plan.passes:
-        text = shader(one.fragment)
+    for render_pass in plan.passes:
+        text = shader(render_pass.fragment)
         lines = ONCE.findall(text)
-        if not lines or one.vertex != "quad.vert":
+        if not lines or render_pass.vertex != "quad.vert":
             continue
         found += 1
         # The folded text still says which uniforms are constants.
-        folded = re.sub(r"^flat in (\w+ \w+);$", r"\1;", plan.texts[one.fragment_text], flags=re.MULTILINE)
+        folded = re.sub(
+            r"^flat in (\w+ \w+);$", r"\1;", plan.texts[render_pass.fragment_text], flags=re.MULTILINE
+        )
         first = next(re.finditer(rf"^{lines[0][0]} {lines[0][1]};$", folded, re.MULTILINE))
         folded = folded[: first.start()] + files()["once.glsl"].read_text() + folded[first.start() :]
-        texts[one.fragment_text] = folded.replace(
+        texts[render_pass.fragment_text] = folded.replace(
             "void main() {", "void main() {\n" + "\n".join(f"{what} = {how};" for _, what, how in lines), 1
         )
-        texts[one.vertex_text] = shader("quad.vert")
+        texts[render_pass.vertex_text] = shader("quad.vert")
     assert found
     difference = np.abs(
         in_python(plan, messages) - in_python(plan.model_copy(update={"texts": texts}), messages)
@@ -642,8 +644,8 @@ def test_looks_come_and_go_without_leaving_anything_behind():
     show, executor, rows = gallery_show(), Executor(*SIZE), []
     try:
         for _ in range(6):
-            for one in show.looks:
-                performer = Performer(show.model_copy(update={"look": one.id}))
+            for other in show.looks:
+                performer = Performer(show.model_copy(update={"look": other.id}))
                 performer.hear(np.zeros((BLOCK, 2)))
                 executor.load(performer.plan)
                 executor.draw(performer.packet(performer.tick()))

@@ -44,21 +44,23 @@ def test_layers_are_put_in_order_by_drag_and_by_keys(page, demo):
     for source in ("shape", "waveform"):
         choose_kind(page, "Add a layer", source)
         wait_for(
-            lambda source=source: source in [one["source"]["kind"] for one in layers(demo)], 5, "the layer"
+            lambda source=source: source in [layer["source"]["kind"] for layer in layers(demo)],
+            5,
+            "the layer",
         )
     grips = page.locator(".layer .grip")
     expect(grips).to_have_count(3)
     down = grips.nth(2).bounding_box()["y"] - grips.nth(0).bounding_box()["y"]
     drag(page, grips.nth(0), by=(0, down + 2), at=(10, 10))
     wait_for(
-        lambda: [one["source"]["kind"] for one in layers(demo)] == ["waveform", "ring", "shape"],
+        lambda: [layer["source"]["kind"] for layer in layers(demo)] == ["waveform", "ring", "shape"],
         5,
         "the order",
     )
     page.locator("[data-layer=lantern] .grip").focus()
     page.keyboard.press("ArrowUp")
     wait_for(
-        lambda: [one["source"]["kind"] for one in layers(demo)] == ["waveform", "shape", "ring"],
+        lambda: [layer["source"]["kind"] for layer in layers(demo)] == ["waveform", "shape", "ring"],
         5,
         "the order by keys",
     )
@@ -210,8 +212,8 @@ def test_rings_are_fed_in_turn_by_hits(page, demo):
     targets = [f"{part}.level_{n}" for n in range(1, 6)]
     status, made = demo.call("POST", "/routes", {"signal": "hit-kick", "targets": targets})
     assert status == 201
-    route = next(one for one in document(demo)["routes"] if one["id"] == made["id"])
-    assert [one["kind"] for one in route["shapers"]] == ["cycle", "pulse"]
+    route = next(route for route in document(demo)["routes"] if route["id"] == made["id"])
+    assert [shaper["kind"] for shaper in route["shapers"]] == ["cycle", "pulse"]
 
 
 def test_a_film_is_added_with_progress_and_shown(page, demo, tmp_path):
@@ -227,7 +229,7 @@ def test_a_film_is_added_with_progress_and_shown(page, demo, tmp_path):
     page.locator(f"[data-layer={made['id']}]").get_by_role("button", name="Clip", exact=True).click()
     page.locator("aside [data-parameter=file] input[type=file]").set_input_files(tmp_path / "gulls.mp4")
     clip = wait_for(
-        lambda: next(one for one in document(demo)["clips"] if one["name"] == "gulls"), 20, "the clip"
+        lambda: next(clip for clip in document(demo)["clips"] if clip["name"] == "gulls"), 20, "the clip"
     )
     wait_for(lambda: layers(demo)[1]["source"]["values"]["file"] == clip["id"], 5, "its being chosen")
     expect(page.locator("aside").get_by_role("combobox", name="File", exact=True)).to_have_text(clip["name"])

@@ -15,7 +15,7 @@ from tests.desk.helpers import ROUTES, act, document, open_column
 def value_of(demo, target: str) -> float:
     """The live value of a parameter as the engine publishes it."""
     entry = next(
-        one for one in demo.call("GET", "/layout")[1]["layout"]["indices"] if one["target"] == target
+        entry for entry in demo.call("GET", "/layout")[1]["layout"]["indices"] if entry["target"] == target
     )
     return float(live(demo, 0.15, [BlockId.LIVE])[0][-1].blocks[BlockId.LIVE][entry["index"]])
 

@@ -31,7 +31,7 @@ def making(tmp_path, monkeypatch):
 def test_media_are_made_once(making):
     first = demo.made_once(print)
     assert demo.made_once(print) == first and len(making) == 1
-    assert (first / "sound").read_text() == "1" and [one.name for one in first.parent.iterdir()] == [
+    assert (first / "sound").read_text() == "1" and [path.name for path in first.parent.iterdir()] == [
         first.name
     ]
 
@@ -61,7 +61,7 @@ def test_a_draft_that_a_killed_start_left_goes_but_not_one_that_is_being_made(ma
         draft.mkdir(parents=True)
     os.utime(left, (time.time() - 2 * demo.LEFT_S,) * 2)
     ready = demo.made_once(print)
-    assert {one.name for one in ready.parent.iterdir()} == {ready.name, other.name}
+    assert {path.name for path in ready.parent.iterdir()} == {ready.name, other.name}
 
 
 def test_every_file_of_the_demo_is_among_those_that_are_made():

@@ -90,10 +90,10 @@ def test_a_film_held_upright_and_a_large_one_keep_their_shape(tmp_path):
 
 
 def test_the_same_film_is_the_same_clip(tmp_path):
-    one = film(tmp_path / "one.mp4")
-    first = take_in(one, tmp_path)
+    path = film(tmp_path / "one.mp4")
+    first = take_in(path, tmp_path)
     content = (tmp_path / f"{first['key']}.zip").read_bytes()
-    assert take_in(one, tmp_path) == first and (tmp_path / f"{first['key']}.zip").read_bytes() == content
+    assert take_in(path, tmp_path) == first and (tmp_path / f"{first['key']}.zip").read_bytes() == content
 
 
 @pytest.mark.parametrize(
@@ -109,7 +109,7 @@ def test_what_is_no_film_is_named(tmp_path, name, content):
     (tmp_path / name).write_bytes(content)
     with pytest.raises(ClipError, match="no film that can be read"):
         take_in(tmp_path / name, tmp_path)
-    assert [one.name for one in tmp_path.iterdir()] == [name]
+    assert [path.name for path in tmp_path.iterdir()] == [name]
 
 
 def test_a_sound_file_and_a_picture_are_no_films(tmp_path):
@@ -155,9 +155,9 @@ def test_the_child_says_how_far_it_is_and_then_what_it_made(tmp_path):
         env=child_environment(),
     )
     *shares, last = done.stdout.splitlines()
-    assert [float(one) for one in shares] == sorted(float(one) for one in shares) and json.loads(last)[
-        "frames"
-    ] == 25
+    assert [float(share) for share in shares] == sorted(float(share) for share in shares) and json.loads(
+        last
+    )["frames"] == 25
 
 
 def reel_of(path, frames: int, size: tuple[int, int] = (1280, 720)):

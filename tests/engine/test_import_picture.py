@@ -33,8 +33,8 @@ def test_rows_lie_bottom_first_and_the_key_is_the_content(tmp_path):
         and texels[1, 0].tolist() == [255, 0, 0, 255]
         and texels[0, 0].tolist() == [0, 0, 0, 255]
     )
-    one, two = take_in(tmp_path / "a.png", tmp_path), take_in(tmp_path / "a.png", tmp_path)
-    assert one == two and (tmp_path / f"{one['key']}.rgba").read_bytes() == texels.tobytes()
+    first, two = take_in(tmp_path / "a.png", tmp_path), take_in(tmp_path / "a.png", tmp_path)
+    assert first == two and (tmp_path / f"{first['key']}.rgba").read_bytes() == texels.tobytes()
 
 
 def test_a_picture_of_twenty_thousand_pixels_a_side_is_made_smaller(tmp_path):

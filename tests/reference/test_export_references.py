@@ -26,7 +26,13 @@ def test_jams_validates_against_its_schema(heard):
     namespace.
     """
     read = jams.load(io.StringIO(FORMATS[".jams"](heard)), validate=True, strict=True)
-    assert [one.namespace for one in read.annotations] == ["beat", "tempo", "onset", "onset", "onset"]
+    assert [annotation.namespace for annotation in read.annotations] == [
+        "beat",
+        "tempo",
+        "onset",
+        "onset",
+        "onset",
+    ]
     beats = read.annotations[0].data
     assert [row.time for row in beats] == pytest.approx([beat["t"] for beat in heard["beats"]])
     assert read.file_metadata.duration == pytest.approx(20.0)

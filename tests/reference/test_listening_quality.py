@@ -114,16 +114,16 @@ def test_a_lock_that_is_lost_again_is_told_from_one_that_is_kept():
 
 
 def test_another_record_that_is_cut_in_brings_its_own_beats():
-    one, other = Recipe("one", "four", 100.0, "own-6", 3), Recipe("other", "rock", 132.0, "own-7", 4)
-    clip, first, second = play(replace(one, then=other)), play(one), play(other)
+    before, other = Recipe("one", "four", 100.0, "own-6", 3), Recipe("other", "rock", 132.0, "own-7", 4)
+    clip, first, second = play(replace(before, then=other)), play(before), play(other)
     cut = round(clip.change_s * SAMPLE_RATE)
     assert 10 * SAMPLE_RATE < cut < 20 * SAMPLE_RATE and len(clip.samples) == len(first.samples)
     assert np.corrcoef(clip.samples[:cut], first.samples[:cut])[0, 1] > 0.999
     # A piece of it is found in the second record, where its beats lie as they are said to.
     piece = clip.samples[20 * SAMPLE_RATE : 24 * SAMPLE_RATE]
-    place = int(np.argmax(correlate(second.samples, piece, mode="valid")))
-    assert np.corrcoef(piece, second.samples[place : place + len(piece)])[0, 1] > 0.999
-    there, said = second.beats - place / SAMPLE_RATE, clip.beats - 20.0
+    start = int(np.argmax(correlate(second.samples, piece, mode="valid")))
+    assert np.corrcoef(piece, second.samples[start : start + len(piece)])[0, 1] > 0.999
+    there, said = second.beats - start / SAMPLE_RATE, clip.beats - 20.0
     assert said[(said > 0.0) & (said < 4.0)] == pytest.approx(there[(there > 0.0) & (there < 4.0)], abs=1e-3)
     assert np.diff(clip.beats[clip.beats < clip.change_s]) == pytest.approx(0.6)
 
@@ -221,8 +221,8 @@ def test_a_recorded_kit_is_read_from_where_its_strokes_begin(tmp_path, monkeypat
     """
     folder = tmp_path / "Small"
     folder.mkdir()
-    for place, name in enumerate(("a.wav", "b.wav", "c.wav", "hat.wav")):
-        stroke = np.concatenate([np.zeros(2000), 0.2 * (place + 1) * np.exp(-np.arange(4000) / 800.0)])
+    for number, name in enumerate(("a.wav", "b.wav", "c.wav", "hat.wav")):
+        stroke = np.concatenate([np.zeros(2000), 0.2 * (number + 1) * np.exp(-np.arange(4000) / 800.0)])
         soundfile.write(folder / name, stroke, 44_100)
     layers = "".join(
         f"<layer><filename>{name}</filename><max>{most}</max></layer>"

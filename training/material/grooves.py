@@ -256,10 +256,10 @@ def drawn_style(r: np.random.Generator) -> str:
 
 def song(style: str, r: np.random.Generator, bars: int = 32) -> tuple[int, float, list[list[Stroke]]]:
     """(beats a bar, steps a beat, that many bars)."""
-    one = STYLES[style]
-    lanes = {voice: str(r.choice(lines)) for voice, lines in one.lanes.items()}
+    groove = STYLES[style]
+    lanes = {voice: str(r.choice(lines)) for voice, lines in groove.lanes.items()}
     steps = max(len(line) for line in lanes.values())
-    per_beat = steps / one.beats
+    per_beat = steps / groove.beats
     phrase = int(r.choice((2, 4, 4, 4, 8)))
     fills, crashes, restless = r.random() * 0.9, r.random() * 0.8, r.choice((0.0, 0.0, 0.3))
     first, second = ({voice: _line(line, r) for voice, line in lanes.items()} for _ in range(2))
@@ -281,9 +281,9 @@ def song(style: str, r: np.random.Generator, bars: int = 32) -> tuple[int, float
             strokes.append(("crash", 0.0, HARD))
         crash = bool(last and r.random() < crashes)
         if last and r.random() < fills:
-            strokes = _with_fill(strokes, one.beats, per_beat, r)
+            strokes = _with_fill(strokes, groove.beats, per_beat, r)
         out.append(sorted(strokes, key=lambda stroke: stroke[1]))
-    return one.beats, per_beat, out
+    return groove.beats, per_beat, out
 
 
 def _line(line: str, r: np.random.Generator) -> list[int]:

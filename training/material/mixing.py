@@ -58,9 +58,9 @@ def bed(recipe: "Recipe", beats: NDArray, beats_a_bar: int, r: np.random.Generat
                         bar_s / len(bass_steps) * 0.9,
                     )
                 )
-        for place in r.choice((0.0, 0.25, 0.375, 0.5, 0.75), size=2, replace=False):
+        for beat in r.choice((0.0, 0.25, 0.375, 0.5, 0.75), size=2, replace=False):
             for third in (12, 15, 19, 22):
-                events.append((beats[at] + place * bar_s, 1, note + third, 80, bar_s * 0.3))
+                events.append((beats[at] + beat * bar_s, 1, note + third, 80, bar_s * 0.3))
         for third in (24, 31):
             events.append((beats[at], 2, note + third, 70, bar_s))
     font = next((path for path in FONTS.values() if path.exists()), None)

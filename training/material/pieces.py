@@ -33,21 +33,23 @@ def bars(file: Path) -> list[list[Stroke]]:
     """The piece's bars of four beats, in the order they are played."""
     song = ElementTree.parse(file).getroot()
     voices = {
-        one.findtext("id"): voice_of(one.findtext("name"))
-        for one in song.iterfind(".//instrument")
-        if one.findtext("name")
+        instrument.findtext("id"): voice_of(instrument.findtext("name"))
+        for instrument in song.iterfind(".//instrument")
+        if instrument.findtext("name")
     }
     patterns: dict[str, list[Stroke]] = {}
-    for one in song.iterfind(".//patternList/pattern"):
+    for pattern in song.iterfind(".//patternList/pattern"):
         notes = [
             (
                 voices.get(note.findtext("instrument"), ""),
                 int(note.findtext("position")) / TICKS,
                 float(note.findtext("velocity")),
             )
-            for note in one.iterfind(".//note")
+            for note in pattern.iterfind(".//note")
         ]
-        patterns[one.findtext("name")] = sorted((note for note in notes if note[0]), key=lambda note: note[1])
+        patterns[pattern.findtext("name")] = sorted(
+            (note for note in notes if note[0]), key=lambda note: note[1]
+        )
     played = [
         [note for name in group.iterfind("patternID") for note in patterns[name.text]]
         for group in song.iterfind(".//patternSequence/group")

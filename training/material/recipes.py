@@ -57,8 +57,8 @@ def loops(seconds: float = SECONDS) -> list[Clip]:
 
 
 def _chosen_kit(kits: list[str], r: np.random.Generator, teaching: bool) -> str:
-    one = str(r.choice(kits))
-    return f"{one}+{r.choice(kits)}" if teaching and r.random() < 0.5 else one
+    kit = str(r.choice(kits))
+    return f"{kit}+{r.choice(kits)}" if teaching and r.random() < 0.5 else kit
 
 
 def recipes(kits: list[str], seed: int = 1, count: int = 60, teaching: bool = False) -> Iterator[Recipe]:
@@ -116,18 +116,18 @@ def records(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:
     """
     r = np.random.default_rng(seed)
     steady = [
-        replace(one, end_bpm=0.0, jump=False, breakdown=False)
-        for one in recipes(kits, seed, 4 * count)
-        if one.pattern not in ("waltz", "six")
+        replace(recipe, end_bpm=0.0, jump=False, breakdown=False)
+        for recipe in recipes(kits, seed, 4 * count)
+        if recipe.pattern not in ("waltz", "six")
     ]
     r.shuffle(steady)
     pairs = [
-        (one, other)
-        for one, other in zip(steady[::2], steady[1::2])
-        if abs(other.bpm / one.bpm - 1.0) >= SUDDEN
+        (first, other)
+        for first, other in zip(steady[::2], steady[1::2])
+        if abs(other.bpm / first.bpm - 1.0) >= SUDDEN
     ]
-    for one, other in pairs[:count]:
-        yield replace(one, name=f"{one.name} then {other.name}", then=other)
+    for first, other in pairs[:count]:
+        yield replace(first, name=f"{first.name} then {other.name}", then=other)
 
 
 def grooves(kits: list[str], seed: int, count: int) -> Iterator[Recipe]:

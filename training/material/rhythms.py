@@ -184,11 +184,11 @@ def _strike(recipe, canvas, voices, written, beats, r: np.random.Generator) -> N
     first = r.integers(0, 60)
     for bar in range(len(beats) // beats_a_bar + 1):
         silent = recipe.breakdown and 12 <= beats[min(bar * beats_a_bar, len(beats) - 1)] < 18
-        for voice, place, loudness in score[bar % len(score)]:
+        for voice, beat, loudness in score[bar % len(score)]:
             if silent and voice != "hat":
                 continue
-            step, place = round(place * per_beat), bar * beats_a_bar + place
-            whole, part = int(place), place - int(place)
+            step, beat = round(beat * per_beat), bar * beats_a_bar + beat
+            whole, part = int(beat), beat - int(beat)
             if whole + 1 >= len(beats):
                 continue
             if per_beat == 4 and step % 2:

@@ -220,8 +220,8 @@ def recorded_kit(folder: str) -> dict[str, list[NDArray]]:
     for instrument in root.iterfind(".//{*}instrument"):
         voice = voice_of(instrument.findtext("{*}name") or "")
         layers = [
-            (float(one.findtext("{*}max") or 1.0), one.findtext("{*}filename"))
-            for one in instrument.iterfind(".//{*}layer")
+            (float(layer.findtext("{*}max") or 1.0), layer.findtext("{*}filename"))
+            for layer in instrument.iterfind(".//{*}layer")
         ] or [(1.0, instrument.findtext("{*}filename"))]
         names = [
             name

@@ -13,10 +13,10 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [value: T] }>()
 const menu = ref<InstanceType<typeof Menu>>()
 const items = computed(() =>
-  props.options.map((one) => ({
-    label: one.label,
-    help: one.help,
-    command: () => emit('choose', one.value),
+  props.options.map((option) => ({
+    label: option.label,
+    help: option.help,
+    command: () => emit('choose', option.value),
   })),
 )
 </script>

@@ -7,12 +7,12 @@ import { ANY, askAgain, cameras, found, listCameras } from '../picture/camera'
 const props = defineProps<{ value: string; label: string }>()
 const emit = defineEmits<{ change: [name: string] }>()
 const missing = computed(
-  () => props.value && props.value !== ANY && !found.value.some((one) => one.id === props.value),
+  () => props.value && props.value !== ANY && !found.value.some((camera) => camera.id === props.value),
 )
 const options = computed(() => [
   { value: '', label: 'none: the test card' },
   { value: ANY, label: 'this browser’s camera' },
-  ...found.value.map((one) => ({ value: one.id, label: one.label })),
+  ...found.value.map((camera) => ({ value: camera.id, label: camera.label })),
   ...(missing.value ? [{ value: props.value, label: props.value }] : []),
 ])
 const now = computed(() => (props.value ? cameras.get(props.value) : undefined))

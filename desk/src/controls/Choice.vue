@@ -14,7 +14,9 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ choose: [value: T] }>()
 // An empty value is a choice like any other, but the list shows it as none.
-const none = computed(() => props.placeholder ?? props.options.find((one) => one.value === '')?.label ?? '')
+const none = computed(
+  () => props.placeholder ?? props.options.find((option) => option.value === '')?.label ?? '',
+)
 </script>
 
 <template>

@@ -18,7 +18,7 @@ const sound = ref(false)
 const said = ref('')
 const options = computed(() => [
   { value: '', label: 'no clip' },
-  ...(show.document?.clips ?? []).map((one) => ({ value: one.id, label: one.name })),
+  ...(show.document?.clips ?? []).map((clip) => ({ value: clip.id, label: clip.name })),
 ])
 // First it is sent, then it is made ready there; both take their time.
 const reading = computed(() =>

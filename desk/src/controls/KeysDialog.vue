@@ -12,11 +12,11 @@ const visible = defineModel<boolean>({ required: true })
       <section v-for="group in KEYS" :key="group.title">
         <h3>{{ group.title }}</h3>
         <dl>
-          <template v-for="one in group.keys" :key="one.cap + one.says">
+          <template v-for="key in group.keys" :key="key.cap + key.says">
             <dt>
-              <kbd>{{ one.cap }}</kbd>
+              <kbd>{{ key.cap }}</kbd>
             </dt>
-            <dd>{{ one.says }}</dd>
+            <dd>{{ key.says }}</dd>
           </template>
         </dl>
       </section>

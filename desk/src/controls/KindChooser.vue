@@ -12,16 +12,16 @@ const emit = defineEmits<{ choose: [kind: string] }>()
 const show = useShow()
 const visible = ref(false)
 const words = ref('')
-const kinds = computed(() => show.kinds.filter((one) => one.family === props.family))
+const kinds = computed(() => show.kinds.filter((kind) => kind.family === props.family))
 const found = computed(() => {
   const sought = words.value.toLowerCase().split(/\s+/).filter(Boolean)
-  const fits = (one: KindInfo): boolean =>
-    sought.every((word) => `${one.title} ${one.help}`.toLowerCase().includes(word))
+  const fits = (kind: KindInfo): boolean =>
+    sought.every((word) => `${kind.title} ${kind.help}`.toLowerCase().includes(word))
   // What is called so stands before what only says so.
-  const named = (one: KindInfo): number => Number(one.title.toLowerCase().includes(sought[0] ?? ''))
+  const named = (kind: KindInfo): number => Number(kind.title.toLowerCase().includes(sought[0] ?? ''))
   return kinds.value.filter(fits).sort((a, b) => named(b) - named(a))
 })
-const firstSentence = (one: KindInfo): string => /^.*?\.(?=\s|$)/.exec(one.help)?.[0] ?? one.help
+const firstSentence = (kind: KindInfo): string => /^.*?\.(?=\s|$)/.exec(kind.help)?.[0] ?? kind.help
 function open(): void {
   words.value = ''
   visible.value = true
@@ -47,9 +47,9 @@ function take(kind: KindInfo | undefined): void {
       @keydown.enter.prevent="take(found[0])"
     />
     <div class="kinds scroll">
-      <button v-for="one in found" :key="one.kind" class="kind" :data-kind="one.kind" @click="take(one)">
-        <KindPicture :kind="one" /><strong>{{ one.title }}</strong
-        ><span class="soft">{{ firstSentence(one) }}</span>
+      <button v-for="kind in found" :key="kind.kind" class="kind" :data-kind="kind.kind" @click="take(kind)">
+        <KindPicture :kind="kind" /><strong>{{ kind.title }}</strong
+        ><span class="soft">{{ firstSentence(kind) }}</span>
       </button>
       <p v-if="!found.length" class="soft">Nothing is called that, or does that.</p>
     </div>

@@ -8,7 +8,9 @@ const AGAIN_MS = 2000
 // What has nothing to show before it is given something says so with a drawing.
 const DRAWINGS: Record<string, string> = { picture: 'pi-image', clip: 'pi-video' }
 const drawing = computed(
-  () => props.kind.parameters.map((one) => DRAWINGS[one.type]).find((icon) => icon !== undefined) ?? '',
+  () =>
+    props.kind.parameters.map((parameter) => DRAWINGS[parameter.type]).find((icon) => icon !== undefined) ??
+    '',
 )
 const tries = ref(0)
 const there = ref(false)

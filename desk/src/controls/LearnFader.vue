@@ -8,7 +8,7 @@ import { useShow } from '../live/show'
 
 const props = defineProps<{ target: string; title: string }>()
 const show = useShow()
-const mapping = computed(() => show.document?.mappings?.find((one) => one.target === props.target))
+const mapping = computed(() => show.document?.mappings?.find((mapping) => mapping.target === props.target))
 const learning = computed(() => state.value.control?.learning === props.target)
 const waits = computed(() => !!mapping.value && state.value.control?.waits === mapping.value.id)
 onMounted(() => void hearMidi())

@@ -23,7 +23,7 @@ const adding = ref(false)
 const routes = computed(() =>
   (show.document?.routes ?? []).filter((route) => route.targets.includes(target.value)),
 )
-const mixes = computed(() => show.rules.mixes.map((one) => ({ value: one.how, label: one.says })))
+const mixes = computed(() => show.rules.mixes.map((mix) => ({ value: mix.how, label: mix.says })))
 
 const { held, toggle: toggleHeld } = useLive(target)
 
@@ -120,7 +120,7 @@ function cured(action: string): void {
       <button v-else class="button" @click="adding = true">
         <i class="pi pi-plus" />Let something{{ routes.length ? ' else' : '' }} move it
       </button>
-      <PresetList scope="parameter" :place="target" />
+      <PresetList scope="parameter" :address="target" />
     </div>
   </Popover>
 </template>

@@ -16,10 +16,10 @@ const groups = computed(() => {
   // What the layout says of a parameter goes before what its kind does: an own shader's text says what there
   // is.
   const known = [...show.indices.values()].some((entry) => entry.part === props.part.id)
-  const stated = show.parametersOf(show.kindOf(props.part), props.part.values ?? {}).flatMap((one) => {
-    const entry = show.indices.get(`${props.part.id}.${one.name}`)
-    if (entry) return [{ ...one, ...entry.parameter }]
-    return known && LIVE.includes(one.type) ? [] : [one]
+  const stated = show.parametersOf(show.kindOf(props.part), props.part.values ?? {}).flatMap((parameter) => {
+    const entry = show.indices.get(`${props.part.id}.${parameter.name}`)
+    if (entry) return [{ ...parameter, ...entry.parameter }]
+    return known && LIVE.includes(parameter.type) ? [] : [parameter]
   })
   for (const parameter of stated) {
     const group = parameter.group ?? ''
@@ -35,7 +35,9 @@ function opens(group: string, parameters: (typeof groups.value)[number][1]): boo
   return (
     groups.value.filter(([name]) => name).findIndex(([name]) => name === group) < 2 ||
     parameters.some(
-      (one) => values[one.name] !== one.default || modulators.value.has(`${props.part.id}.${one.name}`),
+      (parameter) =>
+        values[parameter.name] !== parameter.default ||
+        modulators.value.has(`${props.part.id}.${parameter.name}`),
     )
   )
 }

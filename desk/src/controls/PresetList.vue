@@ -6,7 +6,7 @@ import { api, type KeptPreset, type Scope } from '../api/api'
 import Choice from './Choice.vue'
 import { useShow } from '../live/show'
 
-const props = defineProps<{ scope: Scope; place: string }>()
+const props = defineProps<{ scope: Scope; address: string }>()
 const show = useShow()
 const rows = ref<KeptPreset[]>([])
 const name = ref('')
@@ -21,14 +21,14 @@ const GLIDES = [
 const glide = ref('now')
 async function load(): Promise<void> {
   try {
-    rows.value = await api.presets(props.scope, props.place)
+    rows.value = await api.presets(props.scope, props.address)
   } catch {
     rows.value = []
   }
 }
 let soon = 0
 watch(
-  () => [props.scope, props.place, show.document],
+  () => [props.scope, props.address, show.document],
   () => {
     clearTimeout(soon)
     soon = window.setTimeout(load, rows.value.length ? 250 : 0)
@@ -37,17 +37,17 @@ watch(
 )
 const doing = (what: Promise<unknown>): Promise<void> => what.then(load).catch(show.complain)
 function recall(row: KeptPreset): void {
-  const { way } = GLIDES.find((one) => one.value === glide.value)!
+  const { way } = GLIDES.find((choice) => choice.value === glide.value)!
   void doing(
     row.id === 'hand'
-      ? api.handOnly(props.scope, props.place)
-      : api.recallPreset(row.id, row.address === props.place ? way : { ...way, address: props.place }),
+      ? api.handOnly(props.scope, props.address)
+      : api.recallPreset(row.id, row.address === props.address ? way : { ...way, address: props.address }),
   )
 }
 function keep(): void {
   if (name.value.trim())
     void doing(
-      api.keepPreset(props.scope, props.place, name.value.trim()).then(() => {
+      api.keepPreset(props.scope, props.address, name.value.trim()).then(() => {
         name.value = ''
       }),
     )
@@ -75,7 +75,7 @@ function keep(): void {
           aria-label="changed"
         />
       </button>
-      <small v-if="row.address !== place" class="soft"
+      <small v-if="row.address !== address" class="soft"
         >from
         {{
           scope === 'parameter'
@@ -84,7 +84,7 @@ function keep(): void {
         }}</small
       >
       <span class="grow" />
-      <template v-if="row.id !== 'hand' && row.address === place">
+      <template v-if="row.id !== 'hand' && row.address === address">
         <button
           v-tooltip.top="
             row.aside ? 'Back to what was there' : 'Try it; once more brings back what was there'

@@ -27,16 +27,16 @@ const emit = defineEmits<{ choose: [value: T] }>()
       :pt="{ tabList: { 'aria-label': label, class: ['tabs', { loose }] }, activeBar: { class: 'hidden' } }"
     >
       <Tab
-        v-for="one in tabs"
-        :key="one.value"
+        v-for="tab in tabs"
+        :key="tab.value"
         unstyled
         class="button"
-        :class="{ chosen: one.value === value }"
-        :value="one.value"
-        :style="{ color: one.colour }"
+        :class="{ chosen: tab.value === value }"
+        :value="tab.value"
+        :style="{ color: tab.colour }"
         :pt="{ root: { 'aria-controls': undefined } }"
-        ><i v-if="one.warning" class="pi pi-exclamation-triangle" role="img" :aria-label="one.warning" />{{
-          one.label
+        ><i v-if="tab.warning" class="pi pi-exclamation-triangle" role="img" :aria-label="tab.warning" />{{
+          tab.label
         }}</Tab
       >
     </TabList>

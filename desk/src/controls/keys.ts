@@ -13,11 +13,11 @@ export interface Key {
 }
 export type Act = 'undo' | 'redo' | 'keys' | 'blackout' | 'next-cue' | `open ${Column}`
 
-const columns: Key[] = COLUMNS.map((one) => ({
-  key: one.key,
-  cap: one.key,
-  says: `${one.title} opens`,
-  act: `open ${one.id}`,
+const columns: Key[] = COLUMNS.map((column) => ({
+  key: column.key,
+  cap: column.key,
+  says: `${column.title} opens`,
+  act: `open ${column.id}`,
 }))
 
 /**
@@ -79,10 +79,10 @@ export function actOf(event: KeyboardEvent): Act | undefined {
   if (takesKeys(event.target) || event.altKey || event.repeat) return undefined
   const ctrl = !!(event.ctrlKey || event.metaKey)
   return KEYS.flatMap((group) => group.keys).find(
-    (one) =>
-      one.act !== undefined &&
-      one.key === (one.key.length === 1 ? event.key.toLowerCase() : event.key) &&
-      !!one.ctrl === ctrl &&
-      (!ctrl || !!one.shift === !!event.shiftKey),
+    (key) =>
+      key.act !== undefined &&
+      key.key === (key.key.length === 1 ? event.key.toLowerCase() : event.key) &&
+      !!key.ctrl === ctrl &&
+      (!ctrl || !!key.shift === !!event.shiftKey),
   )?.act
 }

@@ -20,7 +20,7 @@ watch(
 )
 const changed = computed(() => text.value !== props.code)
 const lines = computed(() => text.value.split('\n').length)
-const wrong = computed(() => new Map(faults.value.map((one) => [one.line, one.text])))
+const wrong = computed(() => new Map(faults.value.map((fault) => [fault.line, fault.text])))
 
 async function use(): Promise<void> {
   trying.value = true
@@ -76,9 +76,9 @@ function tab(event: KeyboardEvent): void {
     />
   </div>
   <ul v-if="faults.length" class="faults" role="alert">
-    <li v-for="(one, i) in faults" :key="i">
-      <button v-if="one.line" class="line num" @click="go(one.line)">line {{ one.line }}</button>
-      {{ one.text }}
+    <li v-for="(fault, i) in faults" :key="i">
+      <button v-if="fault.line" class="line num" @click="go(fault.line)">line {{ fault.line }}</button>
+      {{ fault.text }}
     </li>
     <li class="soft">The picture stays as it was.</li>
   </ul>

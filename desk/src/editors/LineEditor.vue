@@ -29,7 +29,7 @@ function near(event: MouseEvent): number {
       Math.hypot(x * r.width - (event.clientX - r.left), (1 - y) * r.height - (event.clientY - r.top)) < 14,
   )
 }
-function place(i: number, [x, y]: [number, number], name: string): void {
+function movePoint(i: number, [x, y]: [number, number], name: string): void {
   const low = props.points[i - 1]?.[0] ?? 0
   const high = props.points[i + 1]?.[0] ?? 1
   emit(
@@ -49,7 +49,7 @@ function down(event: PointerEvent): void {
 }
 function move(event: PointerEvent): void {
   if (chosen.value >= 0 && box.value!.hasPointerCapture(event.pointerId))
-    place(chosen.value, at(event), gesture)
+    movePoint(chosen.value, at(event), gesture)
 }
 function twice(event: MouseEvent): void {
   const i = near(event)
@@ -76,7 +76,11 @@ function key(event: KeyboardEvent): void {
   if (step) {
     event.preventDefault()
     chosen.value = i
-    place(i, [round(x + step[0]!), round(y + step[1]!)], event.repeat ? gesture : (gesture = newGesture()))
+    movePoint(
+      i,
+      [round(x + step[0]!), round(y + step[1]!)],
+      event.repeat ? gesture : (gesture = newGesture()),
+    )
   }
   if (event.key === 'Tab' && !event.shiftKey && chosen.value < props.points.length - 1) {
     event.preventDefault()

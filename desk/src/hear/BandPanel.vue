@@ -14,13 +14,13 @@ const chosen = defineModel<string>({ required: true })
 defineProps<{ finding: boolean }>()
 const emit = defineEmits<{ find: [] }>()
 const show = useShow()
-const bands = computed(() => (show.document?.bands ?? []).filter((one) => one.input === show.input?.id))
-const band = computed(() => bands.value.find((one) => one.id === chosen.value) ?? bands.value[0])
-const hits = computed(() => (show.document?.hits ?? []).filter((one) => one.band === band.value?.id))
-const own = computed(() => layout.value?.hits.some((one) => one.listens === band.value?.id) ?? false)
+const bands = computed(() => (show.document?.bands ?? []).filter((band) => band.input === show.input?.id))
+const band = computed(() => bands.value.find((band) => band.id === chosen.value) ?? bands.value[0])
+const hits = computed(() => (show.document?.hits ?? []).filter((hit) => hit.band === band.value?.id))
+const own = computed(() => layout.value?.hits.some((hit) => hit.listens === band.value?.id) ?? false)
 const colour = (id: string): string => signalColour(show.signals.get(`band-${id}`))
 const bandParameters = computed(() =>
-  (show.kind('listening', 'band')?.parameters ?? []).filter((one) => one.unit !== 'Hz'),
+  (show.kind('listening', 'band')?.parameters ?? []).filter((parameter) => parameter.unit !== 'Hz'),
 )
 const hitParameters = (hit: HitSetting) => show.parametersOf(show.kind('listening', 'hit-setting'), hit)
 const presets = ref<string[]>([])
@@ -36,9 +36,9 @@ async function add(low: number, high: number, name = ''): Promise<void> {
     show.complain(error)
   }
 }
-async function remove(one: Band): Promise<void> {
+async function remove(gone: Band): Promise<void> {
   try {
-    await api.removeBand(one.id)
+    await api.removeBand(gone.id)
     chosen.value = ''
   } catch (error) {
     show.complain(error)
@@ -50,12 +50,13 @@ function takeSet(name: string): void {
 function rename(text: string): void {
   if (text) show.set(`/bands/${band.value!.id}/name`, text, 'Band name')
 }
-const octaves = (one: Band): string => Math.log2((one.high_hz ?? 1) / (one.low_hz ?? 1)).toFixed(1)
-const limits = (name: string) => show.kind('listening', 'band')?.parameters.find((one) => one.name === name)
-function place(one: Band, name: 'low_hz' | 'high_hz', text: string): void {
+const octaves = (band: Band): string => Math.log2((band.high_hz ?? 1) / (band.low_hz ?? 1)).toFixed(1)
+const limits = (name: string) =>
+  show.kind('listening', 'band')?.parameters.find((parameter) => parameter.name === name)
+function move(moved: Band, name: 'low_hz' | 'high_hz', text: string): void {
   const hz = Number(text)
   if (Number.isFinite(hz))
-    show.set(`/bands/${one.id}/${name}`, hz, `${one.name} ${limits(name)?.title.toLowerCase()}`)
+    show.set(`/bands/${moved.id}/${name}`, hz, `${moved.name} ${limits(name)?.title.toLowerCase()}`)
 }
 defineExpose({ add })
 </script>
@@ -66,7 +67,7 @@ defineExpose({ add })
       v-if="bands.length"
       loose
       :value="band?.id ?? ''"
-      :tabs="bands.map((one) => ({ value: one.id, label: one.name, colour: colour(one.id) }))"
+      :tabs="bands.map((band) => ({ value: band.id, label: band.name, colour: colour(band.id) }))"
       label="Band"
       @choose="(id) => (chosen = id)"
     />
@@ -80,7 +81,7 @@ defineExpose({ add })
     </div>
     <ActMenu
       title="Sets of bands…"
-      :options="presets.map((one) => ({ value: one, label: one }))"
+      :options="presets.map((preset) => ({ value: preset, label: preset }))"
       @choose="takeSet"
     />
     <template v-if="band">
@@ -90,28 +91,28 @@ defineExpose({ add })
           :key="band.id + 'l'"
           :value="String(band.low_hz)"
           label="Hz"
-          @change="(text) => place(band!, 'low_hz', text)"
+          @change="(text) => move(band!, 'low_hz', text)"
         /><Field
           :key="band.id + 'h'"
           :value="String(band.high_hz)"
           label="to"
-          @change="(text) => place(band!, 'high_hz', text)"
+          @change="(text) => move(band!, 'high_hz', text)"
         />
       </div>
       <span class="soft small"
         ><span class="num">{{ octaves(band) }}</span> octaves wide</span
       >
       <ParameterControl
-        v-for="one in bandParameters"
-        :key="band.id + one.name"
-        :parameter="one"
-        :value="(band as unknown as Record<string, number>)[one.name]!"
+        v-for="bandParameter in bandParameters"
+        :key="band.id + bandParameter.name"
+        :parameter="bandParameter"
+        :value="(band as unknown as Record<string, number>)[bandParameter.name]!"
         @change="
           (value, gesture) =>
             show.set(
-              `/bands/${band!.id}/${one.name}`,
+              `/bands/${band!.id}/${bandParameter.name}`,
               value,
-              `${band!.name} ${one.title.toLowerCase()}`,
+              `${band!.name} ${bandParameter.title.toLowerCase()}`,
               gesture,
             )
         "
@@ -119,16 +120,16 @@ defineExpose({ add })
       <template v-for="hit in hits" :key="hit.id">
         <strong class="about" :style="{ color: colour(band.id) }">▼ {{ title(hit.id) }}</strong>
         <ParameterControl
-          v-for="one in hitParameters(hit)"
-          :key="hit.id + one.name"
-          :parameter="one"
-          :value="(hit as unknown as Record<string, number>)[one.name]!"
+          v-for="parameter in hitParameters(hit)"
+          :key="hit.id + parameter.name"
+          :parameter="parameter"
+          :value="(hit as unknown as Record<string, number>)[parameter.name]!"
           @change="
             (value, gesture) =>
               show.set(
-                `/hits/${hit.id}/${one.name}`,
+                `/hits/${hit.id}/${parameter.name}`,
                 value,
-                `${title(hit.id)} ${one.title.toLowerCase()}`,
+                `${title(hit.id)} ${parameter.title.toLowerCase()}`,
                 gesture,
               )
           "

@@ -56,11 +56,11 @@ const ONE_SAYS = computed(() => {
       Tap<span v-if="taps && taps < 3" class="soft num">{{ 3 - taps }} more</span>
     </button>
     <ParameterControl
-      v-for="one in parameters"
-      :key="one.name"
-      :parameter="one"
-      :value="(tempo as unknown as Record<string, number>)[one.name]!"
-      @change="(value, gesture) => show.set(`/tempo/${one.name}`, value, one.title, gesture)"
+      v-for="parameter in parameters"
+      :key="parameter.name"
+      :parameter="parameter"
+      :value="(tempo as unknown as Record<string, number>)[parameter.name]!"
+      @change="(value, gesture) => show.set(`/tempo/${parameter.name}`, value, parameter.title, gesture)"
     />
     <div class="pair">
       <button class="button" @click="turn('half')">Half</button

@@ -12,10 +12,10 @@ const show = useShow()
 const arriving = computed(() => state.value.inputs?.[props.input.id]?.arriving)
 const options = computed(() => {
   const chosen = props.input.device?.device ?? ''
-  const missing = chosen && !props.machine.some((one) => one.name === chosen)
+  const missing = chosen && !props.machine.some((device) => device.name === chosen)
   return [
     { value: '', label: 'Default device' },
-    ...props.machine.map((one) => ({ value: one.name, label: one.name })),
+    ...props.machine.map((device) => ({ value: device.name, label: device.name })),
     ...(missing ? [{ value: chosen, label: `${chosen} (gone)` }] : []),
   ]
 })

@@ -18,24 +18,24 @@ const why = ref('')
 const chosen = ref('low')
 const finding = ref(false)
 const panel = ref<InstanceType<typeof BandPanel>>()
-const PANELS = (['Input', 'Level', 'Bands', 'Beat', 'More'] as const).map((one) => ({
-  value: one,
-  label: one,
+const PANELS = (['Input', 'Level', 'Bands', 'Beat', 'More'] as const).map((panel) => ({
+  value: panel,
+  label: panel,
 }))
 const open = ref<(typeof PANELS)[number]['value']>('Input')
 const inputs = computed(() =>
-  (show.document?.inputs ?? []).map((one) => ({
-    value: one.id,
-    label: one.name,
-    warning: state.value.inputs?.[one.id]?.fault ? 'no sound' : '',
+  (show.document?.inputs ?? []).map((input) => ({
+    value: input.id,
+    label: input.name,
+    warning: state.value.inputs?.[input.id]?.fault ? 'no sound' : '',
   })),
 )
-const bands = computed(() => show.document?.bands?.filter((one) => one.input === show.input?.id) ?? [])
-const band = computed(() => bands.value.find((one) => one.id === chosen.value) ?? bands.value[0])
+const bands = computed(() => show.document?.bands?.filter((band) => band.input === show.input?.id) ?? [])
+const band = computed(() => bands.value.find((band) => band.id === chosen.value) ?? bands.value[0])
 // A detector that looks set wrongly is spoken of while nothing else is.
 const wrong = computed(() => {
   const found = Object.entries(state.value.inputs?.[show.input?.id ?? '']?.hits ?? {}).find(
-    ([, one]) => one.warning,
+    ([, health]) => health.warning,
   )
   return found ? `${show.signals.get(`hit-${found[0]}`)?.name}: ${found[1].warning}` : ''
 })

@@ -55,7 +55,7 @@ const channels = computed(() => {
     case 'live':
       return capture.value.channels
     case 'device':
-      return machine.value.find((one) => one.name === input.value.device?.device)?.channels ?? 2
+      return machine.value.find((device) => device.name === input.value.device?.device)?.channels ?? 2
     default:
       return 2
   }

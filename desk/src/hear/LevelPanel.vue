@@ -13,7 +13,7 @@ const show = useShow()
 const level = computed(() => show.input!.level!)
 const parameters = computed(() => show.kind('input', 'level-setting')?.parameters ?? [])
 const gainParameter = computed(() =>
-  show.kind('input', 'input')?.parameters.find((one) => one.name === 'gain_db'),
+  show.kind('input', 'input')?.parameters.find((parameter) => parameter.name === 'gain_db'),
 )
 const room = computed(() => state.value.inputs?.[show.input!.id]?.room ?? {})
 const ROWS = [
@@ -95,11 +95,11 @@ const change = (name: string, title: string) => (value: unknown, gesture: string
     <LearnFader :target="`/inputs/${show.input!.id}/gain_db`" title="Gain" />
     <p ref="gain" class="note" role="status" data-testid="following" />
     <ParameterControl
-      v-for="one in parameters"
-      :key="one.name"
-      :parameter="one"
-      :value="(level as unknown as Record<string, number>)[one.name]!"
-      @change="(value, gesture) => change(one.name, one.title)(value, gesture)"
+      v-for="parameter in parameters"
+      :key="parameter.name"
+      :parameter="parameter"
+      :value="(level as unknown as Record<string, number>)[parameter.name]!"
+      @change="(value, gesture) => change(parameter.name, parameter.title)(value, gesture)"
     />
     <button
       class="button"

@@ -33,8 +33,8 @@ const start = (): void => {
 const sources = computed(() => [
   { value: '', label: 'Default device' },
   ...devices.value
-    .filter((one) => one.id && one.id !== 'default')
-    .map((one) => ({ value: one.id, label: one.label })),
+    .filter((device) => device.id && device.id !== 'default')
+    .map((device) => ({ value: device.id, label: device.label })),
   { value: SHARED, label: 'A shared page or its sound' },
 ])
 </script>

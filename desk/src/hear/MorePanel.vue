@@ -8,7 +8,9 @@ import { Block } from '../live/wire'
 
 const show = useShow()
 const rows = computed(() =>
-  [...show.signals.values()].filter((one) => one.kind === 'descriptor' && one.input === show.input?.id),
+  [...show.signals.values()].filter(
+    (signal) => signal.kind === 'descriptor' && signal.input === show.input?.id,
+  ),
 )
 </script>
 

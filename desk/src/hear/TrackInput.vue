@@ -15,7 +15,7 @@ const show = useShow()
 const path = computed(() => `/inputs/${props.input.id}/track`)
 const track = computed(() => props.input.track!)
 const position = computed(() => state.value.inputs?.[props.input.id]?.position_s ?? 0)
-const tracks = computed(() => show.tracks.map((one) => ({ value: one.id, label: one.title })))
+const tracks = computed(() => show.tracks.map((track) => ({ value: track.id, label: track.title })))
 const parameters = computed(() => show.kind('input', 'track-input')?.parameters ?? [])
 const set = (name: string, value: unknown, step: string, gesture = ''): void =>
   show.set(`${path.value}/${name}`, value, step, gesture)
@@ -83,11 +83,13 @@ const seek = (to: number): void => {
     <button class="button" :class="{ on: track.loop }" @click="set('loop', !track.loop, 'Loop')">Loop</button>
   </div>
   <ParameterControl
-    v-for="one in parameters"
-    :key="one.name"
-    :parameter="one"
-    :value="(track as unknown as Record<string, number>)[one.name]!"
-    @change="(value, gesture) => set(one.name, value, `Track ${one.title.toLowerCase()}`, gesture)"
+    v-for="parameter in parameters"
+    :key="parameter.name"
+    :parameter="parameter"
+    :value="(track as unknown as Record<string, number>)[parameter.name]!"
+    @change="
+      (value, gesture) => set(parameter.name, value, `Track ${parameter.title.toLowerCase()}`, gesture)
+    "
   />
   <div class="row">
     <button

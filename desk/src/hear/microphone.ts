@@ -157,7 +157,7 @@ export function captureOf(input: string): Capture {
 export async function listDevices(): Promise<void> {
   const all = (await navigator.mediaDevices?.enumerateDevices()) ?? []
   devices.value = all
-    .filter((one) => one.kind === 'audioinput')
-    .map((one, i) => ({ id: one.deviceId, label: one.label || `Device ${i + 1}` }))
+    .filter((device) => device.kind === 'audioinput')
+    .map((device, i) => ({ id: device.deviceId, label: device.label || `Device ${i + 1}` }))
 }
 navigator.mediaDevices?.addEventListener('devicechange', () => void listDevices())

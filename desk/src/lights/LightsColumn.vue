@@ -69,7 +69,7 @@ useFrames([Block.lamps], { paint })
         <PartControls :part="lamp.fixture" :path="`/lamps/${lamp.id}/fixture`" :columns="1" />
         <details>
           <summary class="soft">Presets of {{ lamp.name }}</summary>
-          <PresetList scope="part" :place="lamp.fixture.id" />
+          <PresetList scope="part" :address="lamp.fixture.id" />
         </details>
       </div>
     </article>

@@ -8,7 +8,7 @@ export const encode = (v: number): number =>
 /** Numbers of the lamps block for each lamp: red, green and blue of its colour, and its intensity; 0 to 1, linear. */
 const NUMBERS = 4
 /** The light that a lamp gives: red, green and blue, linear, 0 to 1. */
-export function lightOf(lamps: Float32Array, place: number): [number, number, number] {
-  const [red, green, blue, intensity] = lamps.subarray(place * NUMBERS, (place + 1) * NUMBERS)
-  return [red, green, blue].map((one) => (one ?? 0) * (intensity ?? 0)) as [number, number, number]
+export function lightOf(lamps: Float32Array, index: number): [number, number, number] {
+  const [red, green, blue, intensity] = lamps.subarray(index * NUMBERS, (index + 1) * NUMBERS)
+  return [red, green, blue].map((channel) => (channel ?? 0) * (intensity ?? 0)) as [number, number, number]
 }

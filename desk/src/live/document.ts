@@ -133,6 +133,6 @@ export class DocumentCopy {
   }
 }
 
-function samePlace(one: Edit, other: Edit): boolean {
-  return one.edit === 'set' && other.edit === 'set' && one.path === other.path
+function samePlace(edit: Edit, other: Edit): boolean {
+  return edit.edit === 'set' && other.edit === 'set' && edit.path === other.path
 }

@@ -164,7 +164,7 @@ function paint(now: number): void {
 
 /** An input's row of the status block. */
 export function statusOf(packet: Packet, input: string): Float32Array | undefined {
-  const at = layout.value?.inputs.findIndex((one) => one.id === input) ?? -1
+  const at = layout.value?.inputs.findIndex((entry) => entry.id === input) ?? -1
   const block = packet.blocks.get(Block.status) as Float32Array | undefined
   return at < 0 || !block || block.length < (at + 1) * STATUS_SIZE
     ? undefined

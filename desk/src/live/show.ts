@@ -69,13 +69,15 @@ function useCatalogue(complain: (error: unknown) => void) {
       if (before !== undefined && now !== before) loadTracks().catch(complain)
     },
   )
-  const byName = computed(() => new Map(kinds.value.map((one) => [`${one.family} ${one.kind}`, one])))
+  const byName = computed(() => new Map(kinds.value.map((kind) => [`${kind.family} ${kind.kind}`, kind])))
   const kind = (family: string, name: string): KindInfo | undefined => byName.value.get(`${family} ${name}`)
   const kindOf = (part: Part): KindInfo | undefined => kind(part.family ?? '', part.kind)
   /** The parameters of a kind that have a say while its values are these. */
   const parametersOf = (info: KindInfo | undefined, values: object) =>
     (info?.parameters ?? []).filter(
-      (one) => !one.when || String((values as Record<string, unknown>)[one.when[0]]) === one.when[1],
+      (parameter) =>
+        !parameter.when ||
+        String((values as Record<string, unknown>)[parameter.when[0]]) === parameter.when[1],
     )
   return { kinds, tracks, rules, load, loadTracks, kind, kindOf, parametersOf }
 }
@@ -83,7 +85,7 @@ function useCatalogue(complain: (error: unknown) => void) {
 function useSignals() {
   /** title: the name, and the input too where it is not the main one. */
   const signals = computed(() => {
-    const inputs = new Map((layout.value?.inputs ?? []).map((one) => [one.id, one.name]))
+    const inputs = new Map((layout.value?.inputs ?? []).map((input) => [input.id, input.name]))
     return new Map(
       (layout.value?.signals ?? []).map((signal, index) => {
         const own = signal.input === MAIN || !signal.input
@@ -100,9 +102,9 @@ function useSignals() {
   const stages = computed(
     () =>
       new Map(
-        (layout.value?.routes ?? []).map((one, place) => [
-          one.id,
-          { place, first: one.first, shapers: one.shapers, out: one.first + one.shapers.length + 1 },
+        (layout.value?.routes ?? []).map((route, index) => [
+          route.id,
+          { index, first: route.first, shapers: route.shapers, out: route.first + route.shapers.length + 1 },
         ]),
       ),
   )
@@ -111,7 +113,7 @@ function useSignals() {
 
 /** Where parameters stand in the live block, and what they and their parts are called. */
 function useIndices(names: DocumentCopy['names']) {
-  const indices = computed(() => new Map((layout.value?.indices ?? []).map((one) => [one.target, one])))
+  const indices = computed(() => new Map((layout.value?.indices ?? []).map((entry) => [entry.target, entry])))
   const partNames = computed(() => new Map(Object.entries(names.value)))
   /** "Ring · radius" for a parameter's address. */
   function targetName(target: string): string {
@@ -127,10 +129,10 @@ function useChosen(document: Document) {
   const chosenInput = ref(MAIN)
   const inputs = computed(() => document.value?.inputs ?? [])
   const input = computed(
-    () => inputs.value.find((one) => one.id === chosenInput.value) ?? inputs.value[0] ?? null,
+    () => inputs.value.find((input) => input.id === chosenInput.value) ?? inputs.value[0] ?? null,
   )
   const mainInput = computed(() => inputs.value[0] ?? null)
-  const look = computed(() => document.value?.looks.find((one) => one.id === document.value?.look) ?? null)
+  const look = computed(() => document.value?.looks.find((look) => look.id === document.value?.look) ?? null)
   return { chosenInput, input, mainInput, look }
 }
 
@@ -138,10 +140,14 @@ function useChosen(document: Document) {
 function useUnseen(document: Document) {
   return computed(() => {
     const ids = new Set<string>()
-    for (const one of document.value?.looks ?? []) {
-      if (one.id === document.value?.look) continue
-      const parts = (one.layers ?? []).flatMap((layer) => [layer.source, ...(layer.effects ?? []), layer.mix])
-      for (const part of [...parts, ...(one.finish ?? [])]) ids.add(part.id)
+    for (const look of document.value?.looks ?? []) {
+      if (look.id === document.value?.look) continue
+      const parts = (look.layers ?? []).flatMap((layer) => [
+        layer.source,
+        ...(layer.effects ?? []),
+        layer.mix,
+      ])
+      for (const part of [...parts, ...(look.finish ?? [])]) ids.add(part.id)
     }
     return ids
   })

@@ -9,19 +9,19 @@ type Cue = NonNullable<Show['cues']>[number]
 const props = defineProps<{ /** Beats that a new cue's look takes to come. */ over: number }>()
 const show = useShow()
 const cues = computed(() => show.document?.cues ?? [])
-const place = computed(() => cues.value.findIndex((one) => one.id === show.document?.cue))
-const next = computed(() => cues.value[place.value + 1])
+const now = computed(() => cues.value.findIndex((cue) => cue.id === show.document?.cue))
+const next = computed(() => cues.value[now.value + 1])
 const changing = ref(false)
 const line = ref<HTMLElement>()
 const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
 const lookName = (look: string): string =>
-  show.document?.looks?.find((one) => one.id === look)?.name ?? 'a look that is gone'
+  show.document?.looks?.find((other) => other.id === look)?.name ?? 'a look that is gone'
 const way = ({ look, over_beats: beats }: Cue): string =>
   `To ${lookName(look)} ${beats === 0 ? 'at once' : `over ${beats} ${beats === 1 ? 'beat' : 'beats'}`}`
 watch(
-  place,
+  now,
   () =>
     void nextTick(() =>
       line.value?.querySelector('.there')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }),
@@ -48,25 +48,25 @@ const keep = (): void =>
       Go<strong v-if="next">{{ next.name }}</strong>
     </button>
     <div ref="line" class="line">
-      <template v-for="(one, i) in cues" :key="one.id">
+      <template v-for="(cue, i) in cues" :key="cue.id">
         <span v-if="changing" class="row change">
           <NameField
-            v-tooltip.bottom="way(one)"
+            v-tooltip.bottom="way(cue)"
             class="named"
-            :value="one.name"
-            :label="`Name of the cue ${one.name}`"
-            @change="(name) => show.set(`/cues/${one.id}/name`, name, 'Rename cue')"
+            :value="cue.name"
+            :label="`Name of the cue ${cue.name}`"
+            @change="(name) => show.set(`/cues/${cue.id}/name`, name, 'Rename cue')"
           />
           <input
             class="num"
             type="number"
             min="0"
             max="64"
-            :value="one.over_beats"
-            :aria-label="`Beats of the cue ${one.name}`"
+            :value="cue.over_beats"
+            :aria-label="`Beats of the cue ${cue.name}`"
             @change="
               show.set(
-                `/cues/${one.id}/over_beats`,
+                `/cues/${cue.id}/over_beats`,
                 Number(($event.target as HTMLInputElement).value),
                 'Beats of a cue',
               )
@@ -75,28 +75,28 @@ const keep = (): void =>
           <button
             class="tiny"
             :disabled="i === 0"
-            :aria-label="`${one.name} earlier`"
-            @click="show.edit({ edit: 'move', path: `/cues/${one.id}`, index: i - 1 }, 'Move cue')"
+            :aria-label="`${cue.name} earlier`"
+            @click="show.edit({ edit: 'move', path: `/cues/${cue.id}`, index: i - 1 }, 'Move cue')"
           >
             <i class="pi pi-arrow-left" />
           </button>
           <button
             class="tiny"
-            :aria-label="`Remove the cue ${one.name}`"
-            @click="show.edit({ edit: 'remove', path: `/cues/${one.id}` }, 'Remove cue')"
+            :aria-label="`Remove the cue ${cue.name}`"
+            @click="show.edit({ edit: 'remove', path: `/cues/${cue.id}` }, 'Remove cue')"
           >
             <i class="pi pi-trash" />
           </button>
         </span>
         <button
           v-else
-          v-tooltip.bottom="way(one)"
+          v-tooltip.bottom="way(cue)"
           class="button cue"
-          :class="{ there: i === place, past: i < place }"
-          :aria-current="i === place"
-          @click="doing(api.recallCue(one.id))"
+          :class="{ there: i === now, past: i < now }"
+          :aria-current="i === now"
+          @click="doing(api.recallCue(cue.id))"
         >
-          {{ one.name }}
+          {{ cue.name }}
         </button>
       </template>
       <span v-if="!cues.length" class="soft"

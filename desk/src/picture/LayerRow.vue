@@ -13,7 +13,7 @@ const props = defineProps<{
   layer: Layer
   look: string
   base: string
-  place: number
+  position: number
   count: number
   chosen: string
 }>()
@@ -33,7 +33,7 @@ const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
 function shift(by: number): void {
-  const index = props.place + by
+  const index = props.position + by
   if (index >= 0 && index < props.count) show.edit({ edit: 'move', path: path.value, index }, 'Move layer')
 }
 
@@ -47,9 +47,9 @@ function drag(event: PointerEvent): void {
   if (event.type !== 'pointerup' || !held) return
   held = false
   const rows = [...row.parentElement!.querySelectorAll<HTMLElement>('.layer')]
-  const over = rows.findIndex((one) => event.clientY < one.getBoundingClientRect().bottom)
+  const over = rows.findIndex((row) => event.clientY < row.getBoundingClientRect().bottom)
   const to = props.count - 1 - (over < 0 ? rows.length - 1 : over)
-  if (to !== props.place) show.edit({ edit: 'move', path: path.value, index: to }, 'Move layer')
+  if (to !== props.position) show.edit({ edit: 'move', path: path.value, index: to }, 'Move layer')
 }
 </script>
 

@@ -20,7 +20,7 @@ const OVER = [
 const over = ref(4)
 const looks = computed(() => show.document?.looks ?? [])
 const beside = computed(() =>
-  looks.value.find((one) => one.id === show.document?.beside && one.id !== show.document?.look),
+  looks.value.find((look) => look.id === show.document?.beside && look.id !== show.document?.look),
 )
 const strip = ref<HTMLElement>()
 // The shown look is always in sight, whoever chose it.
@@ -36,7 +36,7 @@ const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
 function go(to: string | number): void {
-  const look = looks.value.find((one) => one.id === to)
+  const look = looks.value.find((look) => look.id === to)
   if (look && look.id !== show.document?.look)
     doing(api.edit({ edit: 'set', path: '/look', value: look.id }, `Look ${look.name}`, '', 0, over.value))
 }
@@ -52,30 +52,30 @@ const lay = (id: string): void => show.set('/beside', id === beside.value?.id ? 
           :pt="{ tabList: { 'aria-label': 'Looks', class: 'tabs' }, activeBar: { class: 'hidden' } }"
         >
           <Tab
-            v-for="one in looks"
-            :key="one.id"
+            v-for="look in looks"
+            :key="look.id"
             unstyled
             class="pick"
-            :class="{ shown: one.id === show.look?.id, beside: one.id === beside?.id }"
-            :value="one.id"
+            :class="{ shown: look.id === show.look?.id, beside: look.id === beside?.id }"
+            :value="look.id"
             :pt="{ root: { 'aria-controls': undefined } }"
           >
-            <SmallPicture :look="one.id" :content="[one.layers, one.finish]" /><span class="name">{{
-              one.name
+            <SmallPicture :look="look.id" :content="[look.layers, look.finish]" /><span class="name">{{
+              look.name
             }}</span>
           </Tab>
         </TabList>
       </Tabs>
       <div class="sides">
-        <span v-for="one in looks" :key="one.id"
+        <span v-for="look in looks" :key="look.id"
           ><button
-            v-if="one.id !== show.look?.id"
+            v-if="look.id !== show.look?.id"
             v-tooltip.bottom="'Beside the shown look: mix the two by hand'"
             class="side"
-            :class="{ on: one.id === beside?.id }"
-            :aria-pressed="one.id === beside?.id"
-            :aria-label="`${one.name} beside the shown look`"
-            @click="lay(one.id)"
+            :class="{ on: look.id === beside?.id }"
+            :aria-pressed="look.id === beside?.id"
+            :aria-label="`${look.name} beside the shown look`"
+            @click="lay(look.id)"
           >
             B
           </button></span

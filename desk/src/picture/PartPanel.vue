@@ -12,11 +12,11 @@ type Layer = NonNullable<NonNullable<Show['looks']>[number]['layers']>[number]
 const props = defineProps<{ step: Step; layer?: Layer; base: string; layers: Layer[] }>()
 const show = useShow()
 const groups = computed(() =>
-  props.layers.filter((one) => one.source.kind === 'group' && one.id !== props.layer?.id),
+  props.layers.filter((layer) => layer.source.kind === 'group' && layer.id !== props.layer?.id),
 )
 const inside = computed(() => [
   { value: '', label: 'in no group' },
-  ...groups.value.map((one) => ({ value: one.id, label: `in ${one.name}` })),
+  ...groups.value.map((group) => ({ value: group.id, label: `in ${group.name}` })),
 ])
 const toggle = (): void => {
   const { part, path, title } = props.step
@@ -27,12 +27,12 @@ const remove = (): void => {
 }
 
 const SCOPES = computed(() => [
-  { scope: 'part' as const, title: props.step.title, place: props.step.part.id },
-  ...(props.layer ? [{ scope: 'layer' as const, title: 'Layer', place: props.layer.id }] : []),
-  { scope: 'look' as const, title: 'Look', place: show.look!.id },
+  { scope: 'part' as const, title: props.step.title, address: props.step.part.id },
+  ...(props.layer ? [{ scope: 'layer' as const, title: 'Layer', address: props.layer.id }] : []),
+  { scope: 'look' as const, title: 'Look', address: show.look!.id },
 ])
 const keeps = ref('')
-const kept = computed(() => SCOPES.value.find((one) => one.scope === keeps.value))
+const kept = computed(() => SCOPES.value.find((choice) => choice.scope === keeps.value))
 function toggleKept(scope: string): void {
   keeps.value = keeps.value === scope ? '' : scope
 }
@@ -65,16 +65,16 @@ function toggleKept(scope: string): void {
   <div class="row keeps">
     <span class="soft">Presets of</span>
     <button
-      v-for="one in SCOPES"
-      :key="one.scope"
+      v-for="choice in SCOPES"
+      :key="choice.scope"
       class="button"
-      :class="{ on: keeps === one.scope }"
-      @click="toggleKept(one.scope)"
+      :class="{ on: keeps === choice.scope }"
+      @click="toggleKept(choice.scope)"
     >
-      {{ one.title }}
+      {{ choice.title }}
     </button>
   </div>
-  <PresetList v-if="kept" :key="kept.scope" :scope="kept.scope" :place="kept.place" />
+  <PresetList v-if="kept" :key="kept.scope" :scope="kept.scope" :address="kept.address" />
 </template>
 
 <style scoped>

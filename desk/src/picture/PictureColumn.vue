@@ -25,7 +25,7 @@ async function addLayer(kind: string): Promise<void> {
   try {
     const { id } = await api.addLayer(show.look!.id, kind)
     setTimeout(() => {
-      chosen.value = show.look?.layers?.find((one) => one.id === id)?.source.id ?? ''
+      chosen.value = show.look?.layers?.find((layer) => layer.id === id)?.source.id ?? ''
     }, NEWS_MS)
   } catch (error) {
     show.complain(error)
@@ -66,12 +66,12 @@ async function addLayer(kind: string): Promise<void> {
       <PictureView @size="(text) => (size = text)" @drawn="(per) => (rate = per)" />
       <div class="layers scroll" aria-label="Layers, the front one first">
         <LayerRow
-          v-for="(one, i) in layers"
-          :key="one.id"
-          :layer="one"
+          v-for="(row, i) in layers"
+          :key="row.id"
+          :layer="row"
           :look="show.look!.id"
           :base="`${base}/layers`"
-          :place="layers.length - 1 - i"
+          :position="layers.length - 1 - i"
           :count="layers.length"
           :chosen="step?.part.id ?? ''"
           @choose="(id) => (chosen = id)"

@@ -94,7 +94,7 @@ function paint(packet: Packet): void {
 useFrames(
   () => [
     Block.uniforms,
-    ...[...(plan.value?.data ?? []), ...(plan.value?.clips ?? [])].map((one) => one.block),
+    ...[...(plan.value?.data ?? []), ...(plan.value?.clips ?? [])].map((binding) => binding.block),
   ],
   { paint },
 )

@@ -16,8 +16,8 @@ const films = new Map<string, HTMLVideoElement>()
 export async function listCameras(): Promise<void> {
   const all = (await navigator.mediaDevices?.enumerateDevices().catch(() => [])) ?? []
   found.value = all
-    .filter((one) => one.kind === 'videoinput' && one.label)
-    .map((one) => ({ id: one.label, label: one.label }))
+    .filter((device) => device.kind === 'videoinput' && device.label)
+    .map((device) => ({ id: device.label, label: device.label }))
 }
 
 /** One more picture shows that camera. */
@@ -44,7 +44,7 @@ export function cameraPicture(name: string): HTMLVideoElement | null {
 
 function close(name: string): void {
   const stream = films.get(name)?.srcObject as MediaStream | null | undefined
-  stream?.getTracks().forEach((one) => one.stop())
+  stream?.getTracks().forEach((track) => track.stop())
   films.delete(name)
   cameras.delete(name)
 }
@@ -61,17 +61,17 @@ async function open(name: string): Promise<void> {
       name === ANY
         ? undefined
         : (await navigator.mediaDevices.enumerateDevices()).find(
-            (one) => one.kind === 'videoinput' && one.label === name,
+            (device) => device.kind === 'videoinput' && device.label === name,
           )?.deviceId
     if (name !== ANY && stream.getVideoTracks()[0]?.label !== name) {
-      stream.getTracks().forEach((one) => one.stop())
+      stream.getTracks().forEach((track) => track.stop())
       if (!id) throw new DOMException('', 'NotFoundError')
       stream = await navigator.mediaDevices.getUserMedia({
         video: { deviceId: { exact: id }, width: { ideal: 1280 }, height: { ideal: 720 } },
       })
     }
     if (!users.has(name)) {
-      stream.getTracks().forEach((one) => one.stop())
+      stream.getTracks().forEach((track) => track.stop())
       return
     }
     const film = document.createElement('video')

@@ -93,25 +93,25 @@ export class Executor {
     return true
   }
 
-  drawPass(place: number, packet: Packet, steps: number, texels: Map<string, number>): void {
+  drawPass(index: number, packet: Packet, steps: number, texels: Map<string, number>): void {
     const gl = this.gl
-    const pass = this.plan!.passes[place]!
-    const made = this.programs.of(place)
+    const pass = this.plan!.passes[index]!
+    const made = this.programs.of(index)
     if (!made) return
-    const { program, places } = made
+    const { program, locations } = made
     gl.useProgram(program)
-    this.bindInputs(pass, places)
+    this.bindInputs(pass, locations)
     const values = packet.blocks.get(Block.uniforms) as Float32Array
     for (const { name, offset, size } of pass.uniforms) {
-      const place = places.get(name) ?? null
-      if (size === 1) gl.uniform1f(place, values[offset]!)
-      else gl.uniform3f(place, values[offset]!, values[offset + 1]!, values[offset + 2]!)
+      const location = locations.get(name) ?? null
+      if (size === 1) gl.uniform1f(location, values[offset]!)
+      else gl.uniform3f(location, values[offset]!, values[offset + 1]!, values[offset + 2]!)
     }
-    gl.uniform1f(places.get('u_steps') ?? null, steps)
-    gl.uniform1f(places.get('u_time') ?? null, packet.time)
+    gl.uniform1f(locations.get('u_steps') ?? null, steps)
+    gl.uniform1f(locations.get('u_time') ?? null, packet.time)
     const target = pass.target === 'screen' ? null : this.targets.of(pass.target)
     const { width, height } = target ?? this
-    gl.uniform2f(places.get('u_size') ?? null, width, height)
+    gl.uniform2f(locations.get('u_size') ?? null, width, height)
     gl.bindFramebuffer(gl.FRAMEBUFFER, target?.framebuffer ?? null)
     gl.viewport(0, 0, width, height)
     if (pass.clear) gl.clear(gl.COLOR_BUFFER_BIT | (pass.depth ? gl.DEPTH_BUFFER_BIT : 0))
@@ -123,7 +123,7 @@ export class Executor {
     else gl.drawArraysInstanced(gl.TRIANGLES, 0, pass.vertices, instances)
   }
 
-  private bindInputs(pass: Pass, places: Map<string, WebGLUniformLocation | null>): void {
+  private bindInputs(pass: Pass, locations: Map<string, WebGLUniformLocation | null>): void {
     const gl = this.gl
     pass.inputs.forEach((input, unit) => {
       gl.activeTexture(gl.TEXTURE0 + unit)
@@ -131,7 +131,7 @@ export class Executor {
         ? this.targets.of(input.target, input.history_offset ?? 0).texture
         : this.textures.of(input.data ?? input.image ?? input.clip ?? '')
       gl.bindTexture(gl.TEXTURE_2D, texture)
-      gl.uniform1i(places.get(input.uniform) ?? null, unit)
+      gl.uniform1i(locations.get(input.uniform) ?? null, unit)
     })
   }
 

@@ -75,17 +75,17 @@ export class IntraClip {
       if (!answer.ok) throw new Error(String(answer.status))
       // As they are: the colours are multiplied by alpha already, and sRGB is what the texture says that they
       // are.
-      const one = await createImageBitmap(await answer.blob(), {
+      const picture = await createImageBitmap(await answer.blob(), {
         imageOrientation: 'flipY',
         premultiplyAlpha: 'none',
         colorSpaceConversion: 'none',
       })
       if (this.closed) {
-        one.close()
+        picture.close()
         return
       }
       this.kept.get(number)?.close()
-      this.kept.set(number, one)
+      this.kept.set(number, picture)
       while (this.kept.size > KEPT) {
         const [oldest, picture] = this.kept.entries().next().value!
         picture.close()

@@ -4,7 +4,7 @@ import type { Plan } from '../api/api'
 
 export interface Program {
   program: WebGLProgram
-  places: Map<string, WebGLUniformLocation | null>
+  locations: Map<string, WebGLUniformLocation | null>
 }
 type Pass = Plan['passes'][number]
 
@@ -36,8 +36,8 @@ export class Programs {
   }
 
   /** The program of a pass by its place in the plan; none when it could not be made. */
-  of(place: number): Program | undefined {
-    return this.made.get(this.texts[place]!)
+  of(index: number): Program | undefined {
+    return this.made.get(this.texts[index]!)
   }
 
   release(): void {
@@ -63,12 +63,12 @@ export class Programs {
     gl.linkProgram(program)
     if (!gl.getProgramParameter(program, gl.LINK_STATUS))
       throw new Error(gl.getProgramInfoLog(program) ?? 'A shader did not link.')
-    const places = new Map<string, WebGLUniformLocation | null>()
+    const locations = new Map<string, WebGLUniformLocation | null>()
     for (let i = gl.getProgramParameter(program, gl.ACTIVE_UNIFORMS) as number; i-- > 0;) {
       const name = gl.getActiveUniform(program, i)!.name
-      places.set(name, gl.getUniformLocation(program, name))
+      locations.set(name, gl.getUniformLocation(program, name))
     }
-    return { program, places }
+    return { program, locations }
   }
 }
 

@@ -24,7 +24,7 @@ export class Targets {
     for (const { name, history, depth, divide } of plan.targets) {
       if (this.made.has(name)) continue
       this.made.set(name, wanted.get(name)!)
-      const size = [width, height].map((one) => Math.max(1, Math.floor(one / (divide ?? 1)))) as [
+      const size = [width, height].map((side) => Math.max(1, Math.floor(side / (divide ?? 1)))) as [
         number,
         number,
       ]

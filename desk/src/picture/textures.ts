@@ -32,7 +32,7 @@ export class Textures {
   load(plan: Plan): void {
     this.data = plan.data
     this.clips = plan.clips ?? []
-    const names = new Set([...plan.data, ...plan.images, ...this.clips].map((one) => one.name))
+    const names = new Set([...plan.data, ...plan.images, ...this.clips].map((texture) => texture.name))
     for (const [name, texture] of this.textures)
       if (!names.has(name)) {
         this.gl.deleteTexture(texture)
@@ -134,7 +134,7 @@ export class Textures {
   }
 
   private takeClips(clips: NonNullable<Plan['clips']>): void {
-    const keys = new Set(clips.map((one) => one.key))
+    const keys = new Set(clips.map((clip) => clip.key))
     for (const [key, intraClip] of this.intraClips)
       if (!keys.has(key)) {
         intraClip.close()
@@ -175,7 +175,9 @@ export class Textures {
   }
 
   private takeCameras(images: Plan['images']): void {
-    const wanted = new Map(images.filter((one) => one.form === 'camera').map((one) => [one.name, one.key]))
+    const wanted = new Map(
+      images.filter((image) => image.form === 'camera').map((image) => [image.name, image.key]),
+    )
     for (const [name, key] of wanted) if (key && !this.cameras.has(name)) useCamera(key)
     for (const [name, key] of this.cameras) if (key && !wanted.has(name)) dropCamera(key)
     this.cameras = wanted

@@ -35,10 +35,12 @@ export function useParts() {
   // At first a part that has something to turn: a group or the picture so far has nothing.
   const step = computed(
     () =>
-      parts.value.find((one) => one.part.id === chosen.value) ??
-      parts.value.find((one) => show.kindOf(one.part)?.parameters.length) ??
+      parts.value.find((step) => step.part.id === chosen.value) ??
+      parts.value.find((step) => show.kindOf(step.part)?.parameters.length) ??
       parts.value[0],
   )
-  const layer = computed(() => layers.value.find((one) => step.value?.path.includes(`/layers/${one.id}/`)))
+  const layer = computed(() =>
+    layers.value.find((layer) => step.value?.path.includes(`/layers/${layer.id}/`)),
+  )
   return { chosen, base, layers, parts, step, layer }
 }

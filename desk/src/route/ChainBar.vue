@@ -9,11 +9,11 @@ const props = defineProps<{ route: Route }>()
 const show = useShow()
 const shapers = computed(() => props.route.shapers ?? [])
 const chains = computed(() => show.document?.chains ?? [])
-const chain = computed(() => chains.value.find((one) => one.id === props.route.chain))
+const chain = computed(() => chains.value.find((chain) => chain.id === props.route.chain))
 const changed = computed(
   () => chain.value !== undefined && JSON.stringify(chain.value.shapers) !== JSON.stringify(shapers.value),
 )
-const options = computed(() => chains.value.map((one) => ({ value: one.id, label: one.name })))
+const options = computed(() => chains.value.map((chain) => ({ value: chain.id, label: chain.name })))
 const name = ref('')
 const users = ref<string[] | null>(null)
 

@@ -33,9 +33,9 @@ function where({ scope, address }: KeptPreset): string {
     case 'part':
       return show.partNames.get(address) ?? GONE
     case 'look':
-      return looks.find((one) => one.id === address)?.name ?? GONE
+      return looks.find((look) => look.id === address)?.name ?? GONE
     default:
-      return looks.flatMap((one) => one.layers ?? []).find((one) => one.id === address)?.name ?? GONE
+      return looks.flatMap((look) => look.layers ?? []).find((layer) => layer.id === address)?.name ?? GONE
   }
 }
 const doing = (what: Promise<unknown>): Promise<void> => what.then(load).catch(show.complain)
@@ -48,7 +48,7 @@ const users = (chain: string): number =>
     <template v-for="(title, scope) in SCOPES" :key="scope">
       <section v-if="rows.some((row) => row.scope === scope)" class="card">
         <h3 class="soft">{{ title }}</h3>
-        <div v-for="row in rows.filter((one) => one.scope === scope)" :key="row.id" class="row">
+        <div v-for="row in rows.filter((row) => row.scope === scope)" :key="row.id" class="row">
           <button class="button" :disabled="!!row.fault" @click="doing(api.recallPreset(row.id, {}))">
             {{ row.name }}<i v-if="row.changed" class="dot" aria-label="changed" />
           </button>
@@ -66,7 +66,7 @@ const users = (chain: string): number =>
       <h3 class="soft">Saved steps</h3>
       <div v-for="chain in show.document.chains" :key="chain.id" class="row">
         <strong>{{ chain.name }}</strong><span class="soft">{{
-          chain.shapers?.map((one) => one.kind).join(', ')
+          chain.shapers?.map((shaper) => shaper.kind).join(', ')
         }}</span
         ><span class="grow" /><span class="soft">{{
           users(chain.id) === 1 ? 'one route' : `${users(chain.id)} routes`

@@ -18,7 +18,7 @@ const routes = computed(() => show.document?.routes ?? [])
 const signals = computed(() => {
   const used = new Set(routes.value.map((route) => route.signal))
   return [...show.signals.values()]
-    .filter((one) => used.has(one.id))
+    .filter((signal) => used.has(signal.id))
     .sort((a, b) => (b.pitch ?? -1) - (a.pitch ?? -1))
 })
 const targets = computed(() => [...new Set(routes.value.flatMap((route) => route.targets))])
@@ -29,7 +29,7 @@ const RIGHT = 230
 const lines = computed(() =>
   routes.value.flatMap((route) =>
     route.targets.map((target) => {
-      const from = signals.value.findIndex((one) => one.id === route.signal)
+      const from = signals.value.findIndex((signal) => signal.id === route.signal)
       const to = targets.value.indexOf(target)
       const [a, b] = [y(from, signals.value.length), y(to, targets.value.length)]
       const [x1, x2] = [LEFT, Math.max(LEFT + 60, width.value - RIGHT)]
@@ -73,7 +73,7 @@ function paint(packet: Packet): void {
 }
 useFrames([Block.routes], { paint })
 const near = (line: { route: string }, id: string): boolean => {
-  const route = routes.value.find((one) => one.id === line.route)!
+  const route = routes.value.find((route) => route.id === line.route)!
   return route.id === id || route.signal === id || route.targets.includes(id)
 }
 </script>
@@ -82,7 +82,7 @@ const near = (line: { route: string }, id: string): boolean => {
   <div ref="box" class="map" aria-label="Who moves what">
     <svg :width="width" :height="height">
       <path
-        v-for="line in lines.filter((one) => !one.gone)"
+        v-for="line in lines.filter((line) => !line.gone)"
         :key="line.key"
         :ref="
           (element) => (element ? strands.set(line.key, element as SVGPathElement) : strands.delete(line.key))
@@ -99,23 +99,27 @@ const near = (line: { route: string }, id: string): boolean => {
       />
     </svg>
     <span
-      v-for="(one, i) in signals"
-      :key="one.id"
+      v-for="(signal, i) in signals"
+      :key="signal.id"
       class="end from"
-      :style="{ top: `${y(i, signals.length) - 12}px`, width: `${LEFT - 12}px`, color: show.colour(one.id) }"
-      @pointerenter="pointed = one.id"
+      :style="{
+        top: `${y(i, signals.length) - 12}px`,
+        width: `${LEFT - 12}px`,
+        color: show.colour(signal.id),
+      }"
+      @pointerenter="pointed = signal.id"
       @pointerleave="pointed = ''"
-      >{{ one.title }}</span
+      >{{ signal.title }}</span
     >
     <span
-      v-for="(one, i) in targets"
-      :key="one"
+      v-for="(target, i) in targets"
+      :key="target"
       class="end to"
-      :class="{ bad: !show.indices.has(one) }"
+      :class="{ bad: !show.indices.has(target) }"
       :style="{ top: `${y(i, targets.length) - 12}px`, width: `${RIGHT - 12}px` }"
-      @pointerenter="pointed = one"
+      @pointerenter="pointed = target"
       @pointerleave="pointed = ''"
-      >{{ show.targetName(one) }}</span
+      >{{ show.targetName(target) }}</span
     >
     <p v-if="!routes.length" class="soft">No strands yet: make a route first.</p>
   </div>

@@ -17,14 +17,14 @@ const emit = defineEmits<{ routes: [signal: string] }>()
 const show = useShow()
 const modulators = computed(() => show.document?.modulators ?? [])
 const kinds = computed(() => show.kinds.filter((kind) => kind.family === 'modulator'))
-const id = (one: Modulator): string => `modulator-${one.id}`
-const uses = (one: Modulator): number =>
-  (show.document?.routes ?? []).filter((route) => route.signal === id(one)).length
-const reason = (one: Modulator): Reason | undefined => state.value.why_modulators?.[one.id]
+const id = (modulator: Modulator): string => `modulator-${modulator.id}`
+const uses = (modulator: Modulator): number =>
+  (show.document?.routes ?? []).filter((route) => route.signal === id(modulator)).length
+const reason = (modulator: Modulator): Reason | undefined => state.value.why_modulators?.[modulator.id]
 /** What is drawn or written needs the whole width; numbers stand side by side. */
 const WIDE = ['points', 'steps', 'words']
-const columns = (one: Modulator): number =>
-  show.kindOf(one.part)?.parameters.some(({ type }) => WIDE.includes(type)) ? 1 : 3
+const columns = (modulator: Modulator): number =>
+  show.kindOf(modulator.part)?.parameters.some(({ type }) => WIDE.includes(type)) ? 1 : 3
 const add = (kind: string): void => {
   api.addModulator(kind).catch(show.complain)
 }
@@ -47,63 +47,68 @@ const add = (kind: string): void => {
       Nothing is made yet. An LFO swings by itself, an envelope follows a line you draw, a pattern steps on
       the beat, a fader waits for your hand, an expression joins signals: each can move anything.
     </p>
-    <article v-for="one in modulators" :key="one.id" class="card modulator" :data-modulator="one.id">
+    <article
+      v-for="modulator in modulators"
+      :key="modulator.id"
+      class="card modulator"
+      :data-modulator="modulator.id"
+    >
       <div class="left">
         <NameField
           class="name"
-          :value="one.name"
-          :label="`Name of ${one.name}`"
-          :style="{ color: show.colour(id(one)) }"
-          @change="(name) => show.set(`/modulators/${one.id}/name`, name, 'Rename modulator')"
+          :value="modulator.name"
+          :label="`Name of ${modulator.name}`"
+          :style="{ color: show.colour(id(modulator)) }"
+          @change="(name) => show.set(`/modulators/${modulator.id}/name`, name, 'Rename modulator')"
         />
         <div class="trace">
           <Trace
-            v-if="show.signals.get(id(one))"
-            :key="show.signals.get(id(one))!.index"
+            v-if="show.signals.get(id(modulator))"
+            :key="show.signals.get(id(modulator))!.index"
             :block="Block.signals"
-            :index="show.signals.get(id(one))!.index"
+            :index="show.signals.get(id(modulator))!.index"
             :low="0"
             :high="1"
-            :colour="show.colour(id(one))"
+            :colour="show.colour(id(modulator))"
             label="What it gives"
           />
         </div>
-        <ReasonRow v-if="reason(one)" :reason="reason(one)!" />
+        <ReasonRow v-if="reason(modulator)" :reason="reason(modulator)!" />
         <div class="row">
           <button
             v-tooltip.bottom="'Carry it onto a parameter in a spine, or open Picture and use a socket'"
             class="button grip"
-            :style="{ color: show.colour(id(one)) }"
-            @pointerdown="pick($event, id(one))"
-            @click="emit('routes', id(one))"
+            :style="{ color: show.colour(id(modulator)) }"
+            @pointerdown="pick($event, id(modulator))"
+            @click="emit('routes', id(modulator))"
           >
             <i class="pi pi-arrows-alt" />{{
-              uses(one)
-                ? uses(one) === 1
+              uses(modulator)
+                ? uses(modulator) === 1
                   ? 'moves one thing'
-                  : `moves ${uses(one)} things`
+                  : `moves ${uses(modulator)} things`
                 : 'moves nothing yet'
             }}
           </button>
           <LearnFader
-            v-if="one.part.kind === 'fader'"
-            :target="`/modulators/${one.id}/part/values/level`"
-            :title="one.name"
+            v-if="modulator.part.kind === 'fader'"
+            :target="`/modulators/${modulator.id}/part/values/level`"
+            :title="modulator.name"
           />
           <span class="grow" /><button
             class="button plain"
             aria-label="Remove modulator"
-            @click="show.edit({ edit: 'remove', path: `/modulators/${one.id}` }, 'Remove modulator')"
+            @click="show.edit({ edit: 'remove', path: `/modulators/${modulator.id}` }, 'Remove modulator')"
           >
             <i class="pi pi-trash" />
           </button>
         </div>
       </div>
       <div class="right">
-        <small class="soft">{{ show.kindOf(one.part)?.title }}</small><PartControls
-          :part="one.part"
-          :path="`/modulators/${one.id}/part`"
-          :columns="columns(one)"
+        <small class="soft">{{ show.kindOf(modulator.part)?.title }}</small><PartControls
+          :part="modulator.part"
+          :path="`/modulators/${modulator.id}/part`"
+          :columns="columns(modulator)"
         />
       </div>
     </article>

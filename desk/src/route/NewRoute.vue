@@ -9,16 +9,20 @@ const emit = defineEmits<{ made: [route: string]; close: [] }>()
 const show = useShow()
 const signal = ref('')
 const targets = ref<string[]>([])
-const signals = computed(() => [...show.signals.values()].map((one) => ({ label: one.title, value: one.id })))
-const places = computed(() =>
+const signals = computed(() =>
+  [...show.signals.values()].map((signal) => ({ label: signal.title, value: signal.id })),
+)
+const parameters = computed(() =>
   [...show.indices.values()].map((entry) => ({ label: show.targetName(entry.target), value: entry.target })),
 )
-const others = computed(() => places.value.filter((one) => !targets.value.includes(one.value)))
-const first = (one: string): void => {
-  targets.value = [one, ...targets.value.slice(1)]
+const others = computed(() =>
+  parameters.value.filter((parameter) => !targets.value.includes(parameter.value)),
+)
+const first = (target: string): void => {
+  targets.value = [target, ...targets.value.slice(1)]
 }
-const more = (one: string): void => {
-  targets.value = [...targets.value, one]
+const more = (target: string): void => {
+  targets.value = [...targets.value, target]
 }
 async function add(): Promise<void> {
   try {
@@ -41,7 +45,14 @@ async function add(): Promise<void> {
       @choose="(id) => (signal = id)"
     />
     <span>it moves</span>
-    <Choice :value="targets[0]" :options="places" placeholder="this" find label="Parameter" @choose="first" />
+    <Choice
+      :value="targets[0]"
+      :options="parameters"
+      placeholder="this"
+      find
+      label="Parameter"
+      @choose="first"
+    />
     <Choice
       v-if="targets.length"
       :key="targets.length"

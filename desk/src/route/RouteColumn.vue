@@ -15,7 +15,7 @@ import TypedRoute from './TypedRoute.vue'
 import { useMoved } from './useMoved'
 
 const show = useShow()
-const VIEWS = (['Routes', 'Modulators', 'Map', 'Kept'] as const).map((one) => ({ value: one, label: one }))
+const VIEWS = (['Routes', 'Modulators', 'Map', 'Kept'] as const).map((view) => ({ value: view, label: view }))
 const view = ref<(typeof VIEWS)[number]['value']>('Routes')
 const byMotion = ref(false)
 const open = ref('')
@@ -63,8 +63,8 @@ watch(
 )
 
 /** The routes of one signal or target alone. */
-function showOnly(one: string): void {
-  only.value = one
+function showOnly(id: string): void {
+  only.value = id
   view.value = 'Routes'
 }
 function openRoute(id: string): void {

@@ -34,8 +34,8 @@ const { ends } = useEnds(props)
 const colour = computed(() => show.colour(props.route.signal))
 const shapers = computed(() => props.route.shapers ?? [])
 const bracket = computed<[number, number] | null>(() => {
-  const range = shapers.value.find((one) => one.kind === 'range' && one.on)
-  const gate = shapers.value.find((one) => one.kind === 'gate' && one.on)
+  const range = shapers.value.find((shaper) => shaper.kind === 'range' && shaper.on)
+  const gate = shapers.value.find((shaper) => shaper.kind === 'gate' && shaper.on)
   if (range) return [value(range, 'low'), value(range, 'high')]
   return gate ? [value(gate, 'threshold'), value(gate, 'threshold')] : null
 })
@@ -47,14 +47,17 @@ const value = (part: Part, name: string): number => Number((part.values as Recor
 type Piece = { text: string } | { name: string; number: boolean }
 function says(part: Part): Piece[] {
   const kind = show.kindOf(part)
-  const here = new Map(show.parametersOf(kind, part.values ?? {}).map((one) => [one.name, one]))
+  const here = new Map(
+    show.parametersOf(kind, part.values ?? {}).map((parameter) => [parameter.name, parameter]),
+  )
   return (kind?.says || part.kind).split(/({\w+})/).flatMap((piece): Piece[] => {
     if (!piece.startsWith('{')) return piece ? [{ text: piece }] : []
-    const one = here.get(piece.slice(1, -1))
-    return one ? [{ name: one.name, number: one.type === 'number' }] : []
+    const parameter = here.get(piece.slice(1, -1))
+    return parameter ? [{ name: parameter.name, number: parameter.type === 'number' }] : []
   })
 }
-const about = (part: Part, name: string) => show.kindOf(part)?.parameters.find((one) => one.name === name)
+const about = (part: Part, name: string) =>
+  show.kindOf(part)?.parameters.find((parameter) => parameter.name === name)
 function told(part: Part, name: string): string {
   const text = String((part.values as Record<string, unknown>)[name])
   return about(part, name)?.type === 'signal' ? (show.signals.get(text)?.title ?? 'nothing') : text
@@ -63,8 +66,8 @@ const setShaper = (part: Part, name: string, to: number, gesture: string): void 
   show.set(`${path.value}/shapers/${part.id}/values/${name}`, to, `Route ${part.kind}`, gesture)
 function pull(which: 0 | 1, to: number, gesture: string): void {
   const part =
-    shapers.value.find((one) => one.kind === 'range' && one.on) ??
-    shapers.value.find((one) => one.kind === 'gate')
+    shapers.value.find((shaper) => shaper.kind === 'range' && shaper.on) ??
+    shapers.value.find((shaper) => shaper.kind === 'gate')
   if (part)
     setShaper(
       part,
@@ -73,8 +76,8 @@ function pull(which: 0 | 1, to: number, gesture: string): void {
       gesture,
     )
 }
-function showOnly(one: string): void {
-  only.value = only.value === one ? '' : one
+function showOnly(id: string): void {
+  only.value = only.value === id ? '' : id
 }
 </script>
 
@@ -104,7 +107,7 @@ function showOnly(one: string): void {
         >
           {{ signal?.title ?? 'What is gone' }}
         </button>
-        <template v-for="part in shapers.filter((one) => one.on)" :key="part.id">
+        <template v-for="part in shapers.filter((shaper) => shaper.on)" :key="part.id">
           <template v-for="(piece, i) in says(part)" :key="i">
             <span v-if="'text' in piece">{{ piece.text }}</span>
             <NumberChip

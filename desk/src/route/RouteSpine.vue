@@ -28,18 +28,18 @@ function look(): void {
   const mine = new Set(seen.value.map((route) => route.id))
   const all = [...show.stages]
     .filter(([id]) => mine.has(id))
-    .map(([id, one]) => ({ id, moved: facts?.[one.place * 3 + 1] ?? 0 }))
+    .map(([id, stage]) => ({ id, moved: facts?.[stage.index * 3 + 1] ?? 0 }))
   // Few routes stand still where they are; of many, those that move come first.
   const next = (all.length > MOST ? all.sort((a, b) => b.moved - a.moved) : all)
     .slice(0, MOST)
-    .map((one) => one.id)
+    .map((route) => route.id)
   if (next.join() !== order.value.join()) order.value = next
 }
 const timer = window.setInterval(look, 1000)
 look()
 onScopeDispose(() => clearInterval(timer))
 const routes = computed(() =>
-  (order.value.length ? order.value : seen.value.slice(0, MOST).map((one) => one.id)).flatMap((id) =>
+  (order.value.length ? order.value : seen.value.slice(0, MOST).map((route) => route.id)).flatMap((id) =>
     seen.value.filter((route) => route.id === id),
   ),
 )

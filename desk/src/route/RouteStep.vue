@@ -14,8 +14,8 @@ const props = defineProps<{
   /** Path of the route's steps. */
   path: string
   colour: string
-  /** Its place among the steps, and how many there are. */
-  place: number
+  /** Its position among the steps, and how many there are. */
+  position: number
   count: number
   /** Where what comes into it stands in the routes block. */
   index?: number
@@ -27,9 +27,11 @@ const own = computed(() => `${props.path}/${props.part.id}`)
 const values = computed(() => (props.part.values ?? {}) as Record<string, string | number | boolean>)
 /** Named after the step, for who hears the desk: two steps may have numbers of one name. */
 const parameters = computed<(Parameter & { said: string })[]>(() =>
-  show
-    .parametersOf(kind.value, props.part.values ?? {})
-    .map((one) => ({ ...one, said: one.title, title: `${props.part.kind} ${one.title}` })),
+  show.parametersOf(kind.value, props.part.values ?? {}).map((parameter) => ({
+    ...parameter,
+    said: parameter.title,
+    title: `${props.part.kind} ${parameter.title}`,
+  })),
 )
 const set = (name: string, value: unknown, gesture = ''): void =>
   show.set(`${own.value}/values/${name}`, value, `Route ${props.part.kind}`, gesture)
@@ -46,17 +48,17 @@ const toggle = (): void => show.set(`${own.value}/on`, !props.part.on, toggleSay
       <strong v-tooltip.top="kind?.help">{{ kind?.title }}</strong><span class="grow" />
       <button
         class="tiny"
-        :disabled="place === 0"
+        :disabled="position === 0"
         :aria-label="`${part.kind} earlier`"
-        @click="move(place - 1)"
+        @click="move(position - 1)"
       >
         <i class="pi pi-arrow-left" />
       </button>
       <button
         class="tiny"
-        :disabled="place === count - 1"
+        :disabled="position === count - 1"
         :aria-label="`${part.kind} later`"
-        @click="move(place + 1)"
+        @click="move(position + 1)"
       >
         <i class="pi pi-arrow-right" />
       </button>
@@ -93,24 +95,24 @@ const toggle = (): void => show.set(`${own.value}/on`, !props.part.on, toggleSay
         label="What comes out"
       />
     </div>
-    <div v-for="one in parameters" :key="one.name" class="row one">
-      <span v-tooltip.top="one.help" class="soft">{{ one.said }}</span><span class="grow" />
+    <div v-for="parameter in parameters" :key="parameter.name" class="row value">
+      <span v-tooltip.top="parameter.help" class="soft">{{ parameter.said }}</span><span class="grow" />
       <NumberChip
-        v-if="one.type === 'number'"
-        :value="Number(values[one.name])"
-        :low="one.low!"
-        :high="one.high!"
-        :label="one.title"
-        :unit="one.unit"
-        @change="(to, gesture) => set(one.name, to, gesture)"
+        v-if="parameter.type === 'number'"
+        :value="Number(values[parameter.name])"
+        :low="parameter.low!"
+        :high="parameter.high!"
+        :label="parameter.title"
+        :unit="parameter.unit"
+        @change="(to, gesture) => set(parameter.name, to, gesture)"
       />
       <component
-        :is="CONTROLS[one.type]"
+        :is="CONTROLS[parameter.type]"
         v-else
         small
-        :parameter="one"
-        :value="values[one.name]!"
-        @change="(to: unknown, gesture: string) => set(one.name, to, gesture)"
+        :parameter="parameter"
+        :value="values[parameter.name]!"
+        @change="(to: unknown, gesture: string) => set(parameter.name, to, gesture)"
       />
     </div>
     <button v-if="kind?.fits" v-tooltip.bottom="kind.fits" class="button fit" @click="emit('fit')">
@@ -160,12 +162,12 @@ const toggle = (): void => show.set(`${own.value}/on`, !props.part.on, toggleSay
   gap: 4px;
   height: 46px;
 }
-.one {
+.value {
   gap: 6px;
   font-size: 14px;
   min-height: 34px;
 }
-.one :deep(.choice) {
+.value :deep(.choice) {
   max-width: 124px;
 }
 .fit {

@@ -21,7 +21,7 @@ const fitted = ref('')
 
 function add(kind: string): void {
   let id = kind
-  for (let n = 2; shapers.value.some((one) => one.id === id); n++) id = `${kind}-${n}`
+  for (let n = 2; shapers.value.some((shaper) => shaper.id === id); n++) id = `${kind}-${n}`
   show.edit({ edit: 'add', path: path.value, item: { id, kind } }, `Add ${kind}`)
 }
 async function fit(part: Part): Promise<void> {
@@ -50,7 +50,7 @@ async function takeBack(): Promise<void> {
         :part="part"
         :path="path"
         :colour="colour"
-        :place="i"
+        :position="i"
         :count="shapers.length"
         :index="stage && stage.first + i"
         @fit="fit(part)"

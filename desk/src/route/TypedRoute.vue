@@ -20,11 +20,11 @@ async function understand(words: string): Promise<void> {
   }
 }
 async function take(event: AutoCompleteOptionSelectEvent): Promise<void> {
-  const one = event.value as Meaning
+  const meaning = event.value as Meaning
   // Emptied at once: what is typed while the route is being made is the next one's.
   text.value = ''
   try {
-    emit('made', (await api.addRoute(one.signal, [one.target])).id)
+    emit('made', (await api.addRoute(meaning.signal, [meaning.target])).id)
   } catch (error) {
     show.complain(error)
   }

@@ -21,7 +21,9 @@ export function useMoved(): Ref<Map<string, number>> {
   const timer = window.setInterval(() => {
     const facts = last?.blocks.get(Block.telemetry)
     if (facts)
-      moved.value = new Map([...show.stages].map(([id, one]) => [id, facts[one.place * NUMBERS + 1] ?? 0]))
+      moved.value = new Map(
+        [...show.stages].map(([id, stage]) => [id, facts[stage.index * NUMBERS + 1] ?? 0]),
+      )
   }, LOOK_MS)
   onScopeDispose(() => clearInterval(timer))
   return moved

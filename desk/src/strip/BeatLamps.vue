@@ -22,10 +22,10 @@ function paint(packet: Packet): void {
   tempo.value.textContent = confident || given.value ? status[Status.bpm]!.toFixed(1) : '–––'
   const inBar = status[Status.beatsABar] || 4
   if (beats.value !== inBar) beats.value = inBar
-  const place = status[Status.barPhase]! * inBar
-  const fade = 1 - (place % 1)
+  const beatInBar = status[Status.barPhase]! * inBar
+  const fade = 1 - (beatInBar % 1)
   lamps.value.forEach((lamp, i) => {
-    const lit = confident && i === Math.floor(place)
+    const lit = confident && i === Math.floor(beatInBar)
     lamp.style.opacity = lit ? '1' : '0.28'
     lamp.style.boxShadow = lit ? `0 0 ${Math.round(14 * fade)}px var(--bolt)` : 'none'
     lamp.style.background = lit ? 'var(--bolt)' : 'transparent'

@@ -106,7 +106,7 @@ def small_pictures() -> list[tuple[Show, str, str, str]]:
     looks = [
         (show, look.id, layer, f"thumbnails/{look.fingerprint(layer)}.png")
         for look in show.looks
-        for layer in ("", *(one.id for one in look.layers))
+        for layer in ("", *(layer.id for layer in look.layers))
     ]
     kinds = [
         (shown, shown.look, "", f"thumbnails/{shown.looks[0].fingerprint()}.webp")

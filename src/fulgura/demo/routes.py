@@ -29,7 +29,7 @@ ORDER = [
 
 def routes() -> list[Route]:
     """What moves the demo's looks."""
-    return sorted((*_of_low(), *_of_tide(), *_of_hits()), key=lambda one: ORDER.index(one.id))
+    return sorted((*_of_low(), *_of_tide(), *_of_hits()), key=lambda route: ORDER.index(route.id))
 
 
 def _pulse(decay: float) -> Part:

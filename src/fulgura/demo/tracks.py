@@ -78,8 +78,8 @@ def lamp_room() -> Score:
                 score.add(score.at(b + 0.5), kit.bass(root, 60 / 124 * 0.45), 0.3)
         if bar >= 8:
             chord = [root * 4, root * 4 * 1.1892, root * 4 * 1.4983]
-            for place in (0.75, 2.5):
-                score.add(score.at(4 * bar + place), kit.chord(chord, 0.5, 0.004), 0.22, 0.25)
+            for stab in (0.75, 2.5):
+                score.add(score.at(4 * bar + stab), kit.chord(chord, 0.5, 0.004), 0.22, 0.25)
         elif bar >= 4:
             score.add(score.at(4 * bar), kit.chord([root * 4, root * 6], 1.9, 0.4), 0.12, -0.3)
     return score
@@ -90,10 +90,10 @@ def fog_signal() -> Score:
     score = Score(24 * 4 * 60.0 / 92.0, 92.0)
     kick, snare, hat = kit.kick(0.36, 44.0), kit.snare(0.28, 170.0), kit.hat()
     for bar in range(24):
-        for place in (0.0, 1.75, 2.5) if bar % 2 == 0 else (0.0, 0.75, 2.5, 3.75):
-            score.add(score.at(4 * bar + place), kick, 0.85, name="kick")
-        for place in (1.0, 3.0):
-            score.add(score.at(4 * bar + place), snare, 0.6, name="snare")
+        for beat in (0.0, 1.75, 2.5) if bar % 2 == 0 else (0.0, 0.75, 2.5, 3.75):
+            score.add(score.at(4 * bar + beat), kick, 0.85, name="kick")
+        for beat in (1.0, 3.0):
+            score.add(score.at(4 * bar + beat), snare, 0.6, name="snare")
         for eighth in range(8 if bar >= 2 else 0):
             score.add(score.at(4 * bar + eighth / 2), hat, 0.3 if eighth % 2 == 0 else 0.18, 0.3, name="hat")
         if bar % 4 == 0 and bar >= 4:
@@ -107,10 +107,10 @@ def undertow() -> Score:
     score = Score(44 * 4 * 60.0 / 174.0, 174.0)
     kick, snare, hat = kit.kick(0.2, 55.0), kit.snare(0.18, 210.0), kit.hat(0.05, 0.014)
     for bar in range(44):
-        for place in (0.0, 2.5) if bar % 2 == 0 else (0.0, 2.5, 3.25):
-            score.add(score.at(4 * bar + place), kick, 0.8, name="kick")
-        for place in (1.0, 3.0):
-            score.add(score.at(4 * bar + place), snare, 0.6, name="snare")
+        for beat in (0.0, 2.5) if bar % 2 == 0 else (0.0, 2.5, 3.25):
+            score.add(score.at(4 * bar + beat), kick, 0.8, name="kick")
+        for beat in (1.0, 3.0):
+            score.add(score.at(4 * bar + beat), snare, 0.6, name="snare")
         for eighth in range(8):
             score.add(score.at(4 * bar + eighth / 2), hat, 0.26, -0.2, name="hat")
         if bar >= 4:

@@ -45,9 +45,9 @@ def names() -> list[dict]:
         return []
     try:
         return [
-            {"name": one["name"], "channels": one["max_input_channels"]}
-            for one in sounddevice.query_devices()
-            if one["max_input_channels"] > 0
+            {"name": device["name"], "channels": device["max_input_channels"]}
+            for device in sounddevice.query_devices()
+            if device["max_input_channels"] > 0
         ]
     except sounddevice.PortAudioError:
         return []

@@ -60,7 +60,7 @@ class Engine:
         """
         newest = max((i for i, command in enumerate(commands) if command.get("do") == "show"), default=-1)
         for number, command in enumerate(commands):
-            place = str(command.get("input", MAIN))
+            input_id = str(command.get("input", MAIN))
             match command.get("do"):
                 case "show" if number == newest:
                     self._take_show(command)
@@ -71,20 +71,20 @@ class Engine:
                         self.performer.act(EVENT.validate_python(command.get("event")))
                     except (ValueError, TypeError):
                         pass  # A hand on what is gone, or on a value of another kind: nothing to hold.
-                case "audio" if place in self.players:
-                    self.players[place].live.feed(command.get("pcm", b""), command.get("channels", 1))
-                    if place == MAIN:
+                case "audio" if input_id in self.players:
+                    self.players[input_id].live.feed(command.get("pcm", b""), command.get("channels", 1))
+                    if input_id == MAIN:
                         self.arrivals.append(time.monotonic())
-                case "seek" if place in self.players and (track := self.players[place].track) is not None:
+                case "seek" if input_id in self.players and (track := self.players[input_id].track) is not None:
                     track.seek(float(command.get("seconds", 0.0)))
-                case "record" if place in self.players and place not in self.recorders:
-                    self.recorders[place] = Recorder(
+                case "record" if input_id in self.players and input_id not in self.recorders:
+                    self.recorders[input_id] = Recorder(
                         self.tracks, Path(str(command.get("name", "recording"))).name
                     )
-                case "end-recording" if place in self.recorders:
-                    self.recorders[place].close()
-                    if self.recorders[place].finished:  # It ended by itself, and its fault has been read.
-                        del self.recorders[place]
+                case "end-recording" if input_id in self.recorders:
+                    self.recorders[input_id].close()
+                    if self.recorders[input_id].finished:  # It ended by itself, and its fault has been read.
+                        del self.recorders[input_id]
                 case "hello":
                     self._announce()
                 case "measure":
@@ -132,12 +132,14 @@ class Engine:
     def _take_inputs(self, show: Show, positions_s: dict[str, float]) -> None:
         """Open and close what inputs play; positions_s: where tracks were before this process began."""
         before: dict[str, Player] = self.players
-        kept = {one.id: before.get(one.id) or Player(self.tracks) for one in show.inputs}
+        kept = {
+            audio_input.id: before.get(audio_input.id) or Player(self.tracks) for audio_input in show.inputs
+        }
         for gone in before.keys() - kept.keys():
             before[gone].close()
         self.players = kept
-        for one in show.inputs:
-            kept[one.id].choose(one, show.seed, float(positions_s.get(one.id, 0.0)))
+        for audio_input in show.inputs:
+            kept[audio_input.id].choose(audio_input, show.seed, float(positions_s.get(audio_input.id, 0.0)))
 
     def _announce(self) -> None:
         """Tell what the numbers of the frames that follow mean."""
@@ -192,10 +194,10 @@ class Engine:
 
     def _tick(self, due: int, now: float) -> None:
         performer = self.performer
-        for place, player in self.players.items():
-            recorder = self.recorders.get(place)
+        for input_id, player in self.players.items():
+            recorder = self.recorders.get(input_id)
             for block in player.input.blocks(due):
-                performer.hear(block, place)
+                performer.hear(block, input_id)
                 if recorder is not None:
                     recorder.add(block)
         frame = performer.tick()
@@ -209,25 +211,25 @@ class Engine:
         self.lights.send(frame.universes, now)
 
     def _report(self) -> None:
-        for place, recorder in list(self.recorders.items()):
-            if place not in self.players:
+        for input_id, recorder in list(self.recorders.items()):
+            if input_id not in self.players:
                 recorder.close()
             if recorder.finished and not recorder.fault:
-                del self.recorders[place]
+                del self.recorders[input_id]
         self.bus.publish_data(
             bus.STATE,
             {
                 "needs_show": self.revision < 0,
                 "revision": self.revision,
                 "inputs": {
-                    place: {
+                    input_id: {
                         "use": player.use,
                         **told(player.input.state()),
-                        "room": self.performer.listeners[place].room(),
-                        "hits": self.performer.listeners[place].watched(),
-                        "recording": told(self.recorders[place].state()) if place in self.recorders else None,
+                        "room": self.performer.listeners[input_id].room(),
+                        "hits": self.performer.listeners[input_id].watched(),
+                        "recording": told(self.recorders[input_id].state()) if input_id in self.recorders else None,
                     }
-                    for place, player in self.players.items()
+                    for input_id, player in self.players.items()
                 },
                 "lights": {
                     "sent": self.lights.sent,
@@ -256,7 +258,7 @@ def told(value: Any) -> Any:
     """Faults as the bus carries them: code, values and words."""
     if isinstance(value, Fault):
         return value.model_dump(mode="json")
-    return {key: told(one) for key, one in value.items()} if isinstance(value, dict) else value
+    return {key: told(item) for key, item in value.items()} if isinstance(value, dict) else value
 
 
 def _prefer_this_process() -> None:

@@ -50,6 +50,6 @@ class Player:
         return chosen if chosen is not None else self.live
 
     def close(self) -> None:
-        for one in (self.track, self.device):
-            if one is not None:
-                one.close()
+        for player in (self.track, self.device):
+            if player is not None:
+                player.close()

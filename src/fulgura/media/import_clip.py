@@ -71,13 +71,15 @@ def probe(source: Path) -> Film:
     except (OSError, ValueError, subprocess.TimeoutExpired) as error:
         raise ClipError("The film could not be looked at.") from error
     streams = said.get("streams", [])
-    film = next((one for one in streams if one.get("codec_type") == "video" and one.get("width")), None)
+    film = next(
+        (stream for stream in streams if stream.get("codec_type") == "video" and stream.get("width")), None
+    )
     names = said.get("format", {}).get("format_name", "").split(",")
     if film is None or not any(name in CONTAINERS for name in names):
         raise ClipError("That is no film that can be read: choose an MP4, MOV, WebM or GIF file.")
     width, height = int(film["width"]), int(film["height"])
     if (
-        abs(int(next((one["rotation"] for one in film.get("side_data_list", []) if "rotation" in one), 0)))
+        abs(int(next((side["rotation"] for side in film.get("side_data_list", []) if "rotation" in side), 0)))
         % 180
         == 90
     ):
@@ -106,7 +108,7 @@ def probe(source: Path) -> Film:
         min(FASTEST, max(1.0, rate)),
         marked or film.get("pix_fmt", "").startswith(CLEAR) or film.get("codec_name") == "gif",
         length if np.isfinite(length) else None,
-        any(one.get("codec_type") == "audio" for one in streams),
+        any(stream.get("codec_type") == "audio" for stream in streams),
         decoder,
     )
 

@@ -85,7 +85,7 @@ def _size(root: Element) -> tuple[float, float]:
     """Its own width and height, by its view box or else by what it says; 300 x 150 where it says nothing (CSS
     2.1, 10.3.2).
     """
-    box = [float(one) for one in re.findall(r"-?[0-9.]+(?:e-?[0-9]+)?", root.get("viewBox", ""))]
+    box = [float(number) for number in re.findall(r"-?[0-9.]+(?:e-?[0-9]+)?", root.get("viewBox", ""))]
     if len(box) == 4 and box[2] > 0 and box[3] > 0:
         return box[2], box[3]
     sides = [

@@ -96,19 +96,25 @@ class Executor:
             return
         values = packet.blocks[BlockId.UNIFORMS]
         counts = self._upload(self.plan, packet)
-        for one in self.plan.passes:
-            self._draw_pass(self.plan, one, values, packet.time, steps, counts)
+        for render_pass in self.plan.passes:
+            self._draw_pass(self.plan, render_pass, values, packet.time, steps, counts)
         for kept in self.targets.values():
             kept.insert(0, kept.pop())  # What was just drawn is now one picture ago.
 
     def _draw_pass(
-        self, plan: Plan, one: Pass, values: NDArray, seconds: float, steps: int, counts: dict[str, int]
+        self,
+        plan: Plan,
+        render_pass: Pass,
+        values: NDArray,
+        seconds: float,
+        steps: int,
+        counts: dict[str, int],
     ) -> None:
-        made = self.programs.get((plan.texts[one.vertex_text], plan.texts[one.fragment_text]))
+        made = self.programs.get((plan.texts[render_pass.vertex_text], plan.texts[render_pass.fragment_text]))
         if made is None:
             return
         program, array = made
-        for unit, read in enumerate(one.inputs):
+        for unit, read in enumerate(render_pass.inputs):
             texture = (
                 self.textures[read.data or read.image or read.clip or ""]
                 if read.target is None
@@ -116,7 +122,7 @@ class Executor:
             )
             texture.use(unit)
             _set(program, read.uniform, unit)
-        for uniform in one.uniforms:
+        for uniform in render_pass.uniforms:
             value = values[uniform.offset : uniform.offset + uniform.size]
             _set(
                 program,
@@ -125,92 +131,95 @@ class Executor:
             )
         _set(program, "u_steps", float(steps))
         _set(program, "u_time", seconds)
-        framebuffer = self.screen if one.target == "screen" else self.targets[one.target][0][1]
+        framebuffer = (
+            self.screen if render_pass.target == "screen" else self.targets[render_pass.target][0][1]
+        )
         framebuffer.use()
         _set(program, "u_size", tuple(float(v) for v in framebuffer.size))
-        if one.clear:
+        if render_pass.clear:
             framebuffer.clear()
         self.context.enable_only(
-            (moderngl.BLEND if one.blend != "none" else 0) | (moderngl.DEPTH_TEST if one.depth else 0)
+            (moderngl.BLEND if render_pass.blend != "none" else 0)
+            | (moderngl.DEPTH_TEST if render_pass.depth else 0)
         )
-        if one.blend != "none":
+        if render_pass.blend != "none":
             self.context.blend_func = (
                 moderngl.ONE,
-                moderngl.ONE if one.blend == "add" else moderngl.ONE_MINUS_SRC_ALPHA,
+                moderngl.ONE if render_pass.blend == "add" else moderngl.ONE_MINUS_SRC_ALPHA,
             )
         array.render(
             moderngl.TRIANGLES,
-            vertices=one.vertices,
-            instances=counts[one.each] if one.each else one.instances,
+            vertices=render_pass.vertices,
+            instances=counts[render_pass.each] if render_pass.each else render_pass.instances,
         )
 
     def _upload(self, plan: Plan, packet: Packet) -> dict[str, int]:
         """Put what this frame brings into its textures; how many texels each data block has."""
         for clip in plan.clips:
             self._clip(clip, int(packet.blocks[clip.block][0]))
-        return {one.name: self._data(one, packet) for one in plan.data}
+        return {data_block.name: self._data(data_block, packet) for data_block in plan.data}
 
-    def _data(self, one: Data, packet: Packet) -> int:
+    def _data(self, data_block: Data, packet: Packet) -> int:
         """Put a data block into its texture; how many texels it has."""
-        components, kind, dtype = FORMS[one.form]
-        values = packet.blocks[one.block].astype(dtype)
-        size = one.width, len(values) // (one.width * components)
-        texture = self.textures.get(one.name)
+        components, kind, dtype = FORMS[data_block.form]
+        values = packet.blocks[data_block.block].astype(dtype)
+        size = data_block.width, len(values) // (data_block.width * components)
+        texture = self.textures.get(data_block.name)
         if texture is None or texture.size != size:
             if texture is not None:
                 texture.release()
-            texture = self.textures[one.name] = self.context.texture(size, components, dtype=kind)
+            texture = self.textures[data_block.name] = self.context.texture(size, components, dtype=kind)
             texture.repeat_x = texture.repeat_y = False
-            if one.form in ("cells", "rows"):
+            if data_block.form in ("cells", "rows"):
                 texture.filter = moderngl.NEAREST, moderngl.NEAREST
         texture.write(values.tobytes())
         return size[0] * size[1]
 
-    def _clip(self, one: ClipBinding, number: int) -> None:
+    def _clip(self, binding: ClipBinding, number: int) -> None:
         """Show one picture of a clip; where that cannot be read, what was there stays."""
-        texture = self.textures.get(one.name)
-        if texture is None or texture.size != (one.width, one.height):
+        texture = self.textures.get(binding.name)
+        if texture is None or texture.size != (binding.width, binding.height):
             if texture is not None:
                 texture.release()
-            texture = self.textures[one.name] = self.context.texture(
-                (one.width, one.height),
+            texture = self.textures[binding.name] = self.context.texture(
+                (binding.width, binding.height),
                 4,
-                bytes(one.width * one.height * 4),
+                bytes(binding.width * binding.height * 4),
                 alignment=1,
                 internal_format=SRGB8_ALPHA8,
             )
             texture.repeat_x = texture.repeat_y = False
-        if self.intra_clips is None or self.shown.get(one.name) == (one.key, number):
+        if self.intra_clips is None or self.shown.get(binding.name) == (binding.key, number):
             return
         try:
-            pixels = self.intra_clips.intra_clip(one.key).texels(number)
+            pixels = self.intra_clips.intra_clip(binding.key).texels(number)
         except NoIntraClip:
             return
-        if pixels.shape[:2] == (one.height, one.width):
+        if pixels.shape[:2] == (binding.height, binding.width):
             texture.write(pixels.tobytes())
-            self.shown[one.name] = one.key, number
+            self.shown[binding.name] = binding.key, number
 
-    def _image(self, one: Image) -> None:
+    def _image(self, image: Image) -> None:
         """Put a fixed picture into its texture, once."""
-        if one.name in self.textures:
+        if image.name in self.textures:
             return
-        data, size = self._texels_of(one), (one.width, one.height)
+        data, size = self._texels_of(image), (image.width, image.height)
         if data is None:
             size, data = (1, 1), bytes(4)  # It is gone: nothing is shown in its place.
-        if one.form == "level":
+        if image.form == "level":
             texture = self.context.texture(size, 1, data, alignment=1)
         else:
             texture = self.context.texture(size, 4, data, alignment=1, internal_format=SRGB8_ALPHA8)
         texture.repeat_x = texture.repeat_y = False
-        self.textures[one.name] = texture
+        self.textures[image.name] = texture
 
-    def _texels_of(self, one: Image) -> bytes | None:
+    def _texels_of(self, image: Image) -> bytes | None:
         """A fixed picture's texels; None for what is not here: a browser's camera, a file that is gone."""
-        if one.form == "level":
-            return texels(one.key)
-        if self.pictures is None or one.form != "colour":
+        if image.form == "level":
+            return texels(image.key)
+        if self.pictures is None or image.form != "colour":
             return None
-        file = self.pictures / f"{one.key}.rgba"
+        file = self.pictures / f"{image.key}.rgba"
         return file.read_bytes() if file.is_file() else None
 
     def pixels(self) -> NDArray:
@@ -221,27 +230,27 @@ class Executor:
     def time_pass(self, name: str, packet: Packet, repeats: int = 30) -> float:
         """Median milliseconds of one draw of a pass, by its fragment shader's name, for the bench."""
         plan = self._loaded()
-        one = next(p for p in plan.passes if p.fragment == name)
-        return float(np.median(self._times(plan, one, packet, self._upload(plan, packet), repeats)))
+        render_pass = next(p for p in plan.passes if p.fragment == name)
+        return float(np.median(self._times(plan, render_pass, packet, self._upload(plan, packet), repeats)))
 
     def time_passes(self, packet: Packet, repeats: int = 12) -> list[float]:
         """Least milliseconds of one draw of each pass of the plan, in order, for the bench."""
         plan = self._loaded()
         counts = self._upload(plan, packet)
-        return [min(self._times(plan, one, packet, counts, repeats)) for one in plan.passes]
+        return [min(self._times(plan, render_pass, packet, counts, repeats)) for render_pass in plan.passes]
 
     def _loaded(self) -> Plan:
         assert self.plan is not None, "a plan is loaded before it is measured"
         return self.plan
 
     def _times(
-        self, plan: Plan, one: Pass, packet: Packet, counts: dict[str, int], repeats: int
+        self, plan: Plan, render_pass: Pass, packet: Packet, counts: dict[str, int], repeats: int
     ) -> list[float]:
         times = []
         for _ in range(repeats):
             self.context.finish()
             started = time.perf_counter()
-            self._draw_pass(plan, one, packet.blocks[BlockId.UNIFORMS], packet.time, 1, counts)
+            self._draw_pass(plan, render_pass, packet.blocks[BlockId.UNIFORMS], packet.time, 1, counts)
             self.context.finish()
             times.append((time.perf_counter() - started) * 1000.0)
         return times

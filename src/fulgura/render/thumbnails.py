@@ -53,7 +53,7 @@ def only(show: Show, wanted: Wanted) -> Show:
         look = look.model_copy(update={"layers": list(layers.values()), "finish": []})
     return show.model_copy(
         update={
-            "looks": [look if one.id == look.id else one for one in show.looks],
+            "looks": [look if kept.id == look.id else kept for kept in show.looks],
             "look": look.id,
             "beside": "",
             "blackout": "off",
@@ -110,9 +110,9 @@ def draw_each(wanted: list[tuple[Show, Wanted]], pictures: Path) -> int:
     """
     drawn, executor = 0, Executor(*SIZE, pictures)
     try:
-        for show, one in wanted:
+        for show, thumbnail in wanted:
             try:
-                draw(show, one, executor)
+                draw(show, thumbnail, executor)
                 drawn += 1
             except KeyError:
                 continue

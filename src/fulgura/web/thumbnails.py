@@ -45,8 +45,8 @@ class Thumbnails:
         """The PNG file of a look of this show, or of one layer of it; None while it is being drawn. Raises
         Refused.
         """
-        found = next((one for one in show.looks if one.id == look), None)
-        if found is None or (layer and layer not in {one.id for one in found.layers}):
+        found = next((other for other in show.looks if other.id == look), None)
+        if found is None or (layer and layer not in {layer.id for layer in found.layers}):
             raise Refused(404, "There is no such look or layer", "Someone may have taken it away.")
         return self._file(show, Wanted(look, layer), self.folder / f"{found.fingerprint(layer)}.png")
 
@@ -81,8 +81,13 @@ class Thumbnails:
         with tempfile.TemporaryDirectory() as folder:
             job = Path(folder) / "job.json"
             rows = [
-                {"show": show.model_dump(), "look": one.look, "layer": one.layer, "file": str(file)}
-                for file, (show, one) in wanted.items()
+                {
+                    "show": show.model_dump(),
+                    "look": thumbnail.look,
+                    "layer": thumbnail.layer,
+                    "file": str(file),
+                }
+                for file, (show, thumbnail) in wanted.items()
             ]
             job.write_bytes(orjson.dumps({"pictures": str(self.pictures), "wanted": rows}))
             try:
@@ -91,6 +96,6 @@ class Thumbnails:
                 self.failed |= {file for file in wanted if not file.is_file()}
 
     def _forget_oldest(self) -> None:
-        kept = sorted(self.folder.glob("*.*"), key=lambda one: one.stat().st_mtime)
+        kept = sorted(self.folder.glob("*.*"), key=lambda file: file.stat().st_mtime)
         for old in kept[:-KEPT]:
             old.unlink(missing_ok=True)

@@ -5,7 +5,9 @@ import type { ControlEmits, ControlProps } from './parameter'
 
 const props = defineProps<ControlProps>()
 const emit = defineEmits<ControlEmits>()
-const options = computed(() => (props.parameter.choices ?? []).map((one) => ({ value: one, label: one })))
+const options = computed(() =>
+  (props.parameter.choices ?? []).map((choice) => ({ value: choice, label: choice })),
+)
 </script>
 
 <template>

@@ -11,16 +11,16 @@ const emit = defineEmits<ControlEmits>()
 const show = useShow()
 const part = computed(() => props.target?.split('.')[0])
 const look = computed(() =>
-  show.document?.looks.find((one) =>
+  show.document?.looks.find((look) =>
     [
-      ...(one.finish ?? []),
-      ...(one.layers ?? []).flatMap((layer) => [layer.source, ...(layer.effects ?? []), layer.mix]),
+      ...(look.finish ?? []),
+      ...(look.layers ?? []).flatMap((layer) => [layer.source, ...(layer.effects ?? []), layer.mix]),
     ].some((other) => other.id === part.value),
   ),
 )
 const options = computed(() => [
   { value: '', label: 'no layer' },
-  ...(look.value?.layers ?? []).map((one) => ({ value: one.id!, label: one.name! })),
+  ...(look.value?.layers ?? []).map((layer) => ({ value: layer.id!, label: layer.name! })),
 ])
 const delayed = computed(() => !!props.target && !!plan.value?.delayed_inputs?.includes(props.target))
 </script>

@@ -13,7 +13,7 @@ const show = useShow()
 const busy = ref(false)
 const options = computed(() => [
   { value: '', label: 'no picture' },
-  ...(show.document?.pictures ?? []).map((one) => ({ value: one.id, label: one.name })),
+  ...(show.document?.pictures ?? []).map((picture) => ({ value: picture.id, label: picture.name })),
 ])
 async function add(files: File[]): Promise<void> {
   busy.value = true

@@ -9,7 +9,7 @@ const emit = defineEmits<ControlEmits>()
 const show = useShow()
 const options = computed(() => [
   { value: '', label: props.parameter.empty || 'nothing' },
-  ...[...show.signals.values()].map((one) => ({ value: one.id, label: one.title })),
+  ...[...show.signals.values()].map((signal) => ({ value: signal.id, label: signal.title })),
 ])
 </script>
 

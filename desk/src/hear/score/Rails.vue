@@ -36,7 +36,7 @@ function drag(event: PointerEvent): void {
   widen(grip.band, grip.edge, factor, grip.gesture)
 }
 function within(name: 'low_hz' | 'high_hz', hz: number): number {
-  const limits = show.kind('listening', 'band')!.parameters.find((one) => one.name === name)!
+  const limits = show.kind('listening', 'band')!.parameters.find((parameter) => parameter.name === name)!
   return Math.round(Math.min(limits.high!, Math.max(limits.low!, hz)) * 10) / 10
 }
 /**
@@ -80,15 +80,15 @@ function key(event: KeyboardEvent, band: Band): void {
 const placed = computed(() => {
   const columns: number[][] = []
   const at = new Map<string, number>()
-  for (const one of [...props.rails].sort((a, b) => a.band.low_hz - b.band.low_hz)) {
-    const [low, high] = [one.band.low_hz / 1.02, one.band.high_hz * 1.02]
+  for (const rail of [...props.rails].sort((a, b) => a.band.low_hz - b.band.low_hz)) {
+    const [low, high] = [rail.band.low_hz / 1.02, rail.band.high_hz * 1.02]
     let column = columns.findIndex((taken) => taken.every((end) => low >= end))
     if (column < 0) {
       column = columns.length
       columns.push([])
     }
     columns[column]!.push(high)
-    at.set(one.band.id, column)
+    at.set(rail.band.id, column)
   }
   return { at, width: Math.min(34, (RAILS - 8) / Math.max(1, columns.length)) }
 })
@@ -107,29 +107,29 @@ function styleOf({ band, colour }: Lane): Record<string, string> {
 <template>
   <div class="rails" :style="{ height: `${scoreHeight}px`, width: `${RAILS}px` }">
     <div
-      v-for="one in rails"
-      :key="one.band.id"
+      v-for="rail in rails"
+      :key="rail.band.id"
       class="rail"
-      :class="{ chosen: one.band.id === chosen, thin: placed.width < 22 }"
+      :class="{ chosen: rail.band.id === chosen, thin: placed.width < 22 }"
       role="slider"
       tabindex="0"
-      :aria-label="`${one.band.name} band`"
-      :aria-valuetext="`${hertz(one.band.low_hz)} to ${hertz(one.band.high_hz)}`"
-      :data-band="one.band.id"
-      :style="styleOf(one)"
-      @pointerdown="take($event, one.band)"
+      :aria-label="`${rail.band.name} band`"
+      :aria-valuetext="`${hertz(rail.band.low_hz)} to ${hertz(rail.band.high_hz)}`"
+      :data-band="rail.band.id"
+      :style="styleOf(rail)"
+      @pointerdown="take($event, rail.band)"
       @pointermove="drag"
       @pointerup="letGo"
-      @keydown="key($event, one.band)"
+      @keydown="key($event, rail.band)"
     >
       <i
         class="end top"
-        @pointerdown="hold($event, one.band, 'high')"
+        @pointerdown="hold($event, rail.band, 'high')"
         @pointermove="drag"
         @pointerup="letGo"
       />
-      <span>{{ one.band.name }}</span>
-      <i class="end" @pointerdown="hold($event, one.band, 'low')" @pointermove="drag" @pointerup="letGo" />
+      <span>{{ rail.band.name }}</span>
+      <i class="end" @pointerdown="hold($event, rail.band, 'low')" @pointermove="drag" @pointerup="letGo" />
     </div>
   </div>
 </template>

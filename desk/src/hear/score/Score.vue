@@ -24,12 +24,12 @@ const { lane, scoreHeight, plotWidth, perSecond, rowOf, hzAt } = plot
 const TICKS = [50, 100, 200, 500, 1000, 2000, 5000, 10_000]
 const NEAR_S = 0.07
 
-const place = computed(() => layout.value!.inputs.findIndex((one) => one.id === props.input))
+const inputIndex = computed(() => layout.value!.inputs.findIndex((input) => input.id === props.input))
 const history = new History(
   layout.value!.spectrum.bins,
   layout.value!.frame_rate,
   props.input,
-  () => place.value,
+  () => inputIndex.value,
   () => drawing.forget(),
 )
 const drawing = new Drawing(history, plot, () => show.rules.confident)
@@ -57,23 +57,23 @@ function says(mark: Mark): string {
 // Point at a hollow mark and it says why it was not counted.
 function point(event: MouseEvent): void {
   const { top } = canvas.value!.getBoundingClientRect()
-  const one = lanes.value[Math.floor((event.clientY - top - scoreHeight.value) / lane.value)]
-  if (!one || !history.written) {
+  const pointed = lanes.value[Math.floor((event.clientY - top - scoreHeight.value) / lane.value)]
+  if (!pointed || !history.written) {
     emit('reject', '')
     return
   }
   const t = timeAt(event)
   const far = (mark: Mark): number => Math.abs(mark.t - t)
   const near = history.marks
-    .filter((mark) => far(mark) < NEAR_S && one.detectors.some(({ index }) => index === mark.detector))
+    .filter((mark) => far(mark) < NEAR_S && pointed.detectors.some(({ index }) => index === mark.detector))
     .sort((a, b) => far(a) - far(b))[0]
   emit('reject', near ? says(near) : '')
 }
 function click(event: MouseEvent): void {
   const y = event.clientY - canvas.value!.getBoundingClientRect().top
   if (y < scoreHeight.value && props.finding && history.written) emit('find', timeAt(event), hzAt(y))
-  const one = lanes.value[Math.floor((y - scoreHeight.value) / lane.value)]
-  if (y > scoreHeight.value && one) emit('choose', one.band.id)
+  const pointed = lanes.value[Math.floor((y - scoreHeight.value) / lane.value)]
+  if (y > scoreHeight.value && pointed) emit('choose', pointed.band.id)
 }
 </script>
 
@@ -96,9 +96,9 @@ function click(event: MouseEvent): void {
     />
     <Rails :rails="rails" :chosen="chosen" :plot="plot" @choose="(band) => emit('choose', band)" />
     <div class="names" :style="{ top: `${scoreHeight}px`, width: `${RAILS - 8}px` }">
-      <div v-for="one in lanes" :key="one.band.id" :style="{ height: `${lane}px`, color: one.colour }">
-        <strong>{{ one.band.name }}</strong><small
-          v-for="detector in one.detectors"
+      <div v-for="row in lanes" :key="row.band.id" :style="{ height: `${lane}px`, color: row.colour }">
+        <strong>{{ row.band.name }}</strong><small
+          v-for="detector in row.detectors"
           :key="detector.id"
           :class="{ wrong: watched[detector.id]?.warning }"
           >▼ {{ show.signals.get(`hit-${detector.id}`)?.name }}

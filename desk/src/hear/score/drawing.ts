@@ -53,7 +53,7 @@ export class Drawing {
     g.setTransform(ratio, 0, 0, ratio, 0, 0)
     // Marks stand on the same whole pixels as the roll: they must not tremble against it.
     const xOf = (t: number): number => (nowX + roll.at(t) - roll.at(now)) / ratio
-    lanes.forEach((one, i) => this.drawMarks(g, one, scoreHeight.value + i * lane.value, nowX / ratio, xOf))
+    lanes.forEach((row, i) => this.drawMarks(g, row, scoreHeight.value + i * lane.value, nowX / ratio, xOf))
     this.drawBeats(g, scoreHeight.value + lanes.length * lane.value, now, xOf)
     g.fillStyle = tokens.text
     g.fillRect(nowX / ratio, 0, 1.5, height)
@@ -67,7 +67,7 @@ export class Drawing {
     const { history, plot } = this
     const perSecond = plot.perSecond.value * ratio
     const sizes = [perSecond, ratio, plot.scoreHeight.value, plot.lane.value, history.stride]
-    const as = [...sizes, ...lanes.map((one) => `${one.index}${one.colour}`)].join(' ')
+    const as = [...sizes, ...lanes.map((lane) => `${lane.index}${lane.colour}`)].join(' ')
     if (!this.roll || as !== this.drawnAs) {
       const height = Math.round((plot.scoreHeight.value + lanes.length * plot.lane.value) * ratio)
       this.roll = new Roll(Math.ceil(SECONDS * perSecond), height, perSecond, tokens.ground)
@@ -118,20 +118,20 @@ export class Drawing {
   ): void {
     const { levels, stride } = this.history
     const lane = this.plot.lane.value
-    lanes.forEach((one, i) => {
+    lanes.forEach((row, i) => {
       const top = (this.plot.scoreHeight.value + i * lane) * ratio
       g.fillStyle = tokens.edge
       g.fillRect(x, Math.round(top), wide, ratio)
-      if (one.index < 0) return
+      if (row.index < 0) return
       const floor = top + (lane - 4) * ratio
       const y = (column: number): number =>
-        floor - Math.sqrt(levels[column * stride + one.index]!) * (lane - 20) * ratio
+        floor - Math.sqrt(levels[column * stride + row.index]!) * (lane - 20) * ratio
       const [from, to] = [y(before), y(at)]
-      g.fillStyle = one.colour
+      g.fillStyle = row.colour
       g.globalAlpha = 0.28
       g.fillRect(x, to, wide, floor - to)
       g.globalAlpha = 1
-      // The curve itself joins the level before to this one.
+      // The curve itself joins the level before to this row.
       g.fillRect(x, Math.min(from, to) - 0.75 * ratio, wide, Math.abs(from - to) + 1.5 * ratio)
     })
   }

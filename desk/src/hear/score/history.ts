@@ -37,14 +37,14 @@ export class History {
   private last = 0
 
   /**
-   * rows: bins of a spectrum; place: the input's among all; restarted: told when what was seen has no place
+   * rows: bins of a spectrum; inputIndex: the input's among all; restarted: told when what was seen has no place
    * any more.
    */
   constructor(
     readonly rows: number,
     private readonly rate: number,
     private readonly input: string,
-    private readonly place: () => number,
+    private readonly inputIndex: () => number,
     private readonly restarted: () => void,
   ) {
     this.columns = SECONDS * rate
@@ -57,10 +57,10 @@ export class History {
   }
 
   hear(packet: Packet): void {
-    const place = this.place()
+    const index = this.inputIndex()
     const all = packet.blocks.get(Block.spectrum) as Uint8Array | undefined
     const signals = packet.blocks.get(Block.signals) as Float32Array | undefined
-    if (place < 0 || !all || all.length < (place + 1) * this.rows || !signals) return
+    if (index < 0 || !all || all.length < (index + 1) * this.rows || !signals) return
     if (signals.length !== this.stride) {
       this.stride = signals.length
       this.levels = new Float32Array(this.columns * this.stride)
@@ -70,8 +70,8 @@ export class History {
       this.written = 0
       this.restarted()
     }
-    this.write(packet, all.subarray(place * this.rows, (place + 1) * this.rows), signals)
-    this.mark(packet, place)
+    this.write(packet, all.subarray(index * this.rows, (index + 1) * this.rows), signals)
+    this.mark(packet, index)
     this.status = statusOf(packet, this.input) ?? null
   }
 
@@ -92,7 +92,7 @@ export class History {
     }
   }
 
-  private mark(packet: Packet, place: number): void {
+  private mark(packet: Packet, input: number): void {
     const hits = packet.blocks.get(Block.hits) as Float64Array | undefined
     for (let i = 0; hits && i < hits.length; i += HIT_NUMBERS)
       this.marks.push({
@@ -104,7 +104,7 @@ export class History {
       })
     const beats = packet.blocks.get(Block.beats) as Float64Array | undefined
     for (let i = 0; beats && i < beats.length; i += BEAT_NUMBERS)
-      if (beats[i + 2] === place) this.beats.push({ t: beats[i]!, position: beats[i + 1]! })
+      if (beats[i + 2] === input) this.beats.push({ t: beats[i]!, position: beats[i + 1]! })
     this.marks = kept(this.marks, packet.time, AHEAD_S.hits)
     this.beats = kept(this.beats, packet.time, AHEAD_S.beats)
   }

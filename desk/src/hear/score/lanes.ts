@@ -26,14 +26,14 @@ export function useLanes(props: { input: string; chosen: string }): {
   const show = useShow()
   const rails = computed<Lane[]>(() =>
     (show.document?.bands ?? [])
-      .filter((one) => one.input === props.input)
+      .filter((band) => band.input === props.input)
       .map((band) => {
         const signal = show.signals.get(`band-${band.id}`)
         const detectors = (show.document?.hits ?? [])
-          .filter((one) => one.band === band.id)
-          .map((one) => ({
-            id: one.id,
-            index: layout.value?.hits.findIndex((hit) => hit.id === one.id) ?? -1,
+          .filter((hit) => hit.band === band.id)
+          .map((detector) => ({
+            id: detector.id,
+            index: layout.value?.hits.findIndex((hit) => hit.id === detector.id) ?? -1,
           }))
         return { band, index: signal?.index ?? -1, colour: signalColour(signal), detectors }
       }),
@@ -41,11 +41,11 @@ export function useLanes(props: { input: string; chosen: string }): {
   // Every band has a rail; lanes go to the chosen band and to the first ones.
   const lanes = computed(() => {
     if (rails.value.length <= MOST_LANES) return rails.value
-    const chosen = (one: Lane): number => Number(one.band.id === props.chosen)
+    const chosen = (rail: Lane): number => Number(rail.band.id === props.chosen)
     const wanted = [...rails.value]
       .sort((a, b) => chosen(b) - chosen(a) || b.detectors.length - a.detectors.length)
       .slice(0, MOST_LANES)
-    return rails.value.filter((one) => wanted.includes(one))
+    return rails.value.filter((rail) => wanted.includes(rail))
   })
   return { rails, lanes }
 }

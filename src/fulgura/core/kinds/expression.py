@@ -127,7 +127,7 @@ def _joined(
     """Parts of one unit, and what is made of them."""
     for part in parts[1:]:
         if part.unit != parts[0].unit:
-            a, b = (one.unit or "a plain number" for one in (parts[0], part))
+            a, b = (operand.unit or "a plain number" for operand in (parts[0], part))
             raise ExpressionError(f"{word} takes things of one kind, not {a} and {b}.")
     functions = [part.at for part in parts]
     fixed = work(*(part.fixed for part in parts)) if all(part.fixed is not None for part in parts) else None

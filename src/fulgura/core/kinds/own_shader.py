@@ -58,7 +58,7 @@ def translate(code: str) -> Translated:
 
     def take(match: re.Match[str]) -> str:
         kind, line, taken = match[3], code.count("\n", 0, match.start(3)) + 1, []
-        for author in (one.strip() for one in match[4].split(",")):
+        for author in (name.strip() for name in match[4].split(",")):
             if author in KNOWN:
                 continue  # It is declared already.
             if kind not in ("float", "vec3") or not author.isidentifier():
@@ -67,7 +67,7 @@ def translate(code: str) -> Translated:
                     line,
                 )
             what, most = ("knob", NUMBERS) if kind == "float" else ("colour", COLOURS)
-            count = sum(one.name.startswith(what) for one in found) + 1
+            count = sum(parameter.name.startswith(what) for parameter in found) + 1
             if count > most:
                 raise OwnShaderError(
                     f"There are more than {most} {'numbers' if what == 'knob' else 'colours'}.", line

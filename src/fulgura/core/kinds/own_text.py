@@ -42,7 +42,9 @@ class OwnText(Drawn):
 
 @lru_cache(256)
 def _parameters_of(kind: type[OwnText], code: str) -> list[Parameter]:
-    return [one for one in kind.parameters() if one.type == "code"] + list(_read(code).parameters)
+    return [parameter for parameter in kind.parameters() if parameter.type == "code"] + list(
+        _read(code).parameters
+    )
 
 
 def _read(code: str) -> Translated:

@@ -83,7 +83,9 @@ class Shaper(Kind):
     def refers_to(self) -> tuple[str, ...]:
         """Signals beside the route's own that it looks at."""
         return tuple(
-            name for one in self.parameters() if one.type == "signal" and (name := getattr(self, one.name))
+            name
+            for parameter in self.parameters()
+            if parameter.type == "signal" and (name := getattr(self, parameter.name))
         )
 
     def run(

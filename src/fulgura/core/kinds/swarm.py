@@ -177,13 +177,13 @@ class Swarm:
         if born <= 0:
             return
         rng, shape, size = self.rng, int(values["begins"]), values["extent"]
-        place = np.zeros((born, 3))
+        points = np.zeros((born, 3))
         way = radians(values["aim"]) + np.radians(values["spread"]) * rng.uniform(-1.0, 1.0, born)
         if shape == LINE_SHAPE:
-            place[:, 0] = rng.uniform(-size, size, born)
+            points[:, 0] = rng.uniform(-size, size, born)
         elif shape == DISC:
             angle, radius = rng.uniform(0, 2 * pi, born), size * np.sqrt(rng.random(born))
-            place[:, 0], place[:, 1] = radius * np.cos(angle), radius * np.sin(angle)
+            points[:, 0], points[:, 1] = radius * np.cos(angle), radius * np.sin(angle)
         elif shape in (BALL, SOFT_BALL):
             towards = rng.standard_normal((born, 3))
             radius = (
@@ -191,22 +191,22 @@ class Swarm:
                 if shape == BALL
                 else size * 0.5 * np.abs(rng.standard_normal((born, 1)))
             )
-            place = towards / np.linalg.norm(towards, axis=1, keepdims=True) * radius
+            points = towards / np.linalg.norm(towards, axis=1, keepdims=True) * radius
         elif shape == CONE:
             # From a tip at its place, wider along the aim.
             along = size * np.sqrt(rng.random(born))
-            place[:, 0], place[:, 1] = along * np.cos(way), along * np.sin(way)
+            points[:, 0], points[:, 1] = along * np.cos(way), along * np.sin(way)
         elif shape == BOX:
-            place = rng.uniform(-size, size, (born, 3))
+            points = rng.uniform(-size, size, (born, 3))
         elif shape == BRIGHT:
-            place[:, 0], place[:, 1] = rng.uniform(-WIDE, WIDE, born), rng.uniform(-1.0, 1.0, born)
-        u, v = place[:, 0] / WIDE * 0.5 + 0.5, place[:, 1] * 0.5 + 0.5
+            points[:, 0], points[:, 1] = rng.uniform(-WIDE, WIDE, born), rng.uniform(-1.0, 1.0, born)
+        u, v = points[:, 0] / WIDE * 0.5 + 0.5, points[:, 1] * 0.5 + 0.5
         if shape != BRIGHT:
-            place[:, 0] += values["x"]
-            place[:, 1] += values["y"]
+            points[:, 0] += values["x"]
+            points[:, 1] += values["y"]
         speed = values["speed"] * rng.uniform(0.6, 1.0, born)
         fresh = self.state[self.count : self.count + born]
-        fresh[:, X : Z + 1] = place
+        fresh[:, X : Z + 1] = points
         fresh[:, VX], fresh[:, VY], fresh[:, VZ] = (
             speed * np.cos(way),
             speed * np.sin(way),

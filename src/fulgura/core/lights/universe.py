@@ -28,7 +28,7 @@ def universes(
         profile = Fixture.kinds[lamp.fixture.kind]
         parameters = profile.parameters()
         first = index_of[f"{lamp.fixture.id}.{parameters[0].name}"]
-        values = profile.channel_values(live[first : first + sum(one.size for one in parameters)])
+        values = profile.channel_values(live[first : first + sum(parameter.size for parameter in parameters)])
         taken = _channels(lamp, profile)
         frame[taken] = np.maximum(frame[taken], values)
     return frames

@@ -28,7 +28,7 @@ def compile_look(
     """
     looks = [look] if into is None else [look, into]
     builder = PlanBuilder(looks, index_of, moved, pictures, clips)
-    ends = [LookCompiler(builder, one).picture() for one in looks]
+    ends = [LookCompiler(builder, look).picture() for look in looks]
     last = ends[0]
     if crossfade is not None:
         inputs = [

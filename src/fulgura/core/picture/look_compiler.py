@@ -19,9 +19,9 @@ class LookCompiler:
         self.drawn: dict[str, str] = {}
         """Layer id -> the target that holds its picture, of those drawn so far in this frame."""
         alone = {layer.id for layer in look.layers if layer.solo}
-        alone |= {layer.id for layer in look.layers if any(one in alone for one in self._holders(layer))} | {
-            one for id in alone for one in self._holders(self.layers[id])
-        }
+        alone |= {
+            layer.id for layer in look.layers if any(holder in alone for holder in self._holders(layer))
+        } | {holder for id in alone for holder in self._holders(self.layers[id])}
         self.shown = {layer.id for layer in look.layers if layer.visible and (not alone or layer.id in alone)}
         self.wanted = {named for layer in look.layers for named in self._references(layer)}
 
@@ -102,10 +102,10 @@ class LookCompiler:
         """
         kind = Layering.kinds[mix.kind]
         return all(
-            self.builder.fixed(mix, one, kind) is not None
-            and (one.name == "blend" or mix.values[one.name] == one.default)
-            for one in kind.parameters()
-            if one.size and one.name not in ("masked_by", "inverted")
+            self.builder.fixed(mix, parameter, kind) is not None
+            and (parameter.name == "blend" or mix.values[parameter.name] == parameter.default)
+            for parameter in kind.parameters()
+            if parameter.size and parameter.name not in ("masked_by", "inverted")
         )
 
     def _layer(self, layer: Layer, below: str) -> str:
@@ -177,13 +177,17 @@ class LookCompiler:
             self.builder.images[key] = image(key)
             inputs.append(PassInput(uniform=f"u_image{number or ''}", image=key))
         inputs += [
-            self._taken(part, one) for one in kind.parameters() if one.type in ("picture", "clip", "camera")
+            self._taken(part, parameter)
+            for parameter in kind.parameters()
+            if parameter.type in ("picture", "clip", "camera")
         ]
         after = (
             kind.after
             if kind.after is not None
             and self.builder.fixed(
-                part, next(one for one in kind.parameters() if one.name == kind.after[0]), kind
+                part,
+                next(parameter for parameter in kind.parameters() if parameter.name == kind.after[0]),
+                kind,
             )
             is None
             else None
@@ -259,10 +263,10 @@ class LookCompiler:
             for history_offset in kind.past
         ]
         stage = before
-        for number, one in enumerate(kind.stages):
-            small = self.builder.target(f"{part.id}-{number}", divide=one.divide)
+        for number, render_stage in enumerate(kind.stages):
+            small = self.builder.target(f"{part.id}-{number}", divide=render_stage.divide)
             stage = self.builder.add(
-                one.shader, part, [PassInput(uniform="u_source", target=stage)], small, kind=kind
+                render_stage.shader, part, [PassInput(uniform="u_source", target=stage)], small, kind=kind
             )
         if kind.stages:
             inputs.append(PassInput(uniform="u_stage", target=stage))

@@ -131,4 +131,4 @@ class Plan(BaseModel):
     @property
     def fragments(self) -> set[str]:
         """The fragment shaders' files."""
-        return {one.fragment for one in self.passes}
+        return {render_pass.fragment for render_pass in self.passes}

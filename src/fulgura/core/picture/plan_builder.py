@@ -59,8 +59,10 @@ class PlanBuilder:
         clips: Sequence[StoredClip],
     ) -> None:
         self.pictures = {
-            one.id: Image(name=one.key, key=one.key, width=one.width, height=one.height, form="colour")
-            for one in pictures
+            picture.id: Image(
+                name=picture.key, key=picture.key, width=picture.width, height=picture.height, form="colour"
+            )
+            for picture in pictures
         }
         self.clips = {clip.id: clip for clip in clips}
         self.looks, self.index_of, self.moved = looks, index_of, moved
@@ -199,7 +201,7 @@ class PlanBuilder:
 
     def _folded(self, name: str, constants: list[tuple[str, float]]) -> str:
         known = uniform_names(name)
-        return folded(name, tuple(sorted(one for one in constants if one[0] in known)))
+        return folded(name, tuple(sorted(constant for constant in constants if constant[0] in known)))
 
     def _text(self, name: str, text: str) -> str:
         """Keeps a shader's text; its key."""

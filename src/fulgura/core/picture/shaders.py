@@ -42,9 +42,9 @@ def folded(name: str, constants: tuple[tuple[str, float], ...]) -> str:
     text, wanted = shader(name), dict(constants)
 
     def without(found: re.Match[str]) -> str:
-        names = [one.strip() for one in found[1].split(",")]
-        kept = [one for one in names if one not in wanted]
-        fixed = "".join(f"const float {one} = {wanted[one]:.9f};\n" for one in names if one in wanted)
+        names = [name.strip() for name in found[1].split(",")]
+        kept = [name for name in names if name not in wanted]
+        fixed = "".join(f"const float {name} = {wanted[name]:.9f};\n" for name in names if name in wanted)
         return fixed + (f"uniform float {', '.join(kept)};" if kept else "")
 
     return re.sub(r"^uniform float ([^;]+);", without, text, flags=re.MULTILINE) if wanted else text

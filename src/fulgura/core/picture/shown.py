@@ -36,8 +36,12 @@ class RunningProvider:
         parameters = part.parameters()
         return cls(
             provider,
-            {one.name: part.values[one.name] for one in parameters if one.size != 1},
-            {one.name: index_of[f"{part.id}.{one.name}"] for one in parameters if one.size == 1},
+            {parameter.name: part.values[parameter.name] for parameter in parameters if parameter.size != 1},
+            {
+                parameter.name: index_of[f"{part.id}.{parameter.name}"]
+                for parameter in parameters
+                if parameter.size == 1
+            },
         )
 
     def step(self, live: Array, heard: TickInput) -> Array:
@@ -77,8 +81,10 @@ class ShownPicture:
         look = show.shown() or EMPTY_LOOK
         # A look that is left may have been edited, or taken away, since.
         wanted = self.leaving.id if self.leaving is not None else None
-        self.leaving = next((one for one in show.looks if one.id == wanted), None)
-        beside = next((one for one in show.looks if one.id == show.beside and one.id != look.id), None)
+        self.leaving = next((look for look in show.looks if look.id == wanted), None)
+        beside = next(
+            (other for other in show.looks if other.id == show.beside and other.id != look.id), None
+        )
         first, second = (self.leaving, look) if self.leaving is not None else (look, beside)
         self.moved = moved
         self.plan = compile_look(
@@ -93,7 +99,7 @@ class ShownPicture:
         self.clips = {clip.id: ClipLength(clip.frames, clip.rate) for clip in show.clips}
         self._gather = np.array(self.plan.gather, dtype=int)
         self._share = index_of[f"{show.crossfade.id}.share"]
-        parts = [part for one in (first, second) if one is not None for part in provided_parts(one)]
+        parts = [part for look in (first, second) if look is not None for part in provided_parts(look)]
         named = {f"{part.kind} {part.id}": part for part in parts}
         self.providers = {
             name: self.providers.get(name) or _provider(part, crc32(name.encode(), show.seed & 0xFFFFFFFF))

@@ -47,8 +47,8 @@ class Runner:
         targets.
         """
 
-        def sizes(one: "Runner") -> tuple[int, int, int]:
-            return (len(one.p), len(one.s), len(one.route.shapers))
+        def sizes(shaper: "Runner") -> tuple[int, int, int]:
+            return (len(shaper.p), len(shaper.s), len(shaper.route.shapers))
 
         return (
             sizes(self) == sizes(other)
@@ -118,18 +118,18 @@ class _Compiler:
         targets, ends = self._targets()
         if ends:
             self.way_in_unit = abs(ends[0][1][0] - ends[0][0][0])
-        on = [(place, part) for place, part in enumerate(route.shapers) if part.on]
+        on = [(position, part) for position, part in enumerate(route.shapers) if part.on]
         split = next((i for i, (_, part) in enumerate(on) if part.kind == "cycle"), len(on))
-        for place, part in on[:split]:
-            self._add(place, part)
+        for position, part in on[:split]:
+            self._add(position, part)
         shared = len(self.rows)
-        for place, part in on[split : split + 1]:
-            self._add(place, part)
+        for position, part in on[split : split + 1]:
+            self._add(position, part)
         lanes = np.zeros(len(targets), dtype=LANE)
         for lane, entry, (low, high) in zip(lanes, targets, ends):
             lane["first"] = len(self.rows)
-            for place, part in on[split + 1 :]:
-                self._add(place, part, entry.target)
+            for position, part in on[split + 1 :]:
+                self._add(position, part, entry.target)
             lane["last"], lane["size"] = len(self.rows), len(low)
             lane["low"][: len(low)] = lane["out"][: len(low)] = low
             lane["way"][: len(low)] = np.array(high) - np.array(low)
@@ -166,7 +166,7 @@ class _Compiler:
                 targets.append(entry)
         return targets, ends
 
-    def _add(self, place: int, part: Part, target: str = "") -> None:
+    def _add(self, position: int, part: Part, target: str = "") -> None:
         """One shaper's rows. place: among the route's shapers; target: of the lane that it stands in."""
         shaper: Shaper = part.model()
         memory = shaper.start(seed_of(self.seed, self.route.id, part.id, target))
@@ -178,7 +178,7 @@ class _Compiler:
         numbers = shaper.numbers(self.order)
         p, s = len(self.p), len(self.s)
         kind = running.KIND[part.kind]
-        self.rows.append((kind, p, p + len(numbers), s, s + len(memory), place + 1))
+        self.rows.append((kind, p, p + len(numbers), s, s + len(memory), position + 1))
         self.names.append(name)
         self.p.extend(numbers)
         self.s.extend(memory)

@@ -40,7 +40,7 @@ class Orderer:
     """Puts what a show has in order.
 
     signals, order: the show's signals, and the place of each by its id and word; entries: parameters by
-    address; place: of a route among all.
+    address; index_of: gives the index of a route among all.
     """
 
     def __init__(
@@ -50,10 +50,10 @@ class Orderer:
         signals: Sequence[SignalInfo],
         order: Mapping[str, int],
         entries: Mapping[str, ParameterIndex],
-        place: Callable[[Runner], int],
+        index_of: Callable[[Runner], int],
     ) -> None:
         self.runners, self.modulators = runners, modulators
-        self.signals, self.order, self.entries, self.place = signals, order, entries, place
+        self.signals, self.order, self.entries, self.index_of = signals, order, entries, index_of
         self.made = {runner.signal: runner for runner in modulators}
         self.owner = {entry.target: runner.signal for runner in modulators for entry in runner.indices}
         """Signal of the modulator that a parameter belongs to."""
@@ -78,7 +78,7 @@ class Orderer:
         for group in self.groups:
             mine = [runner for runner in group.runners if runner.route.id not in told]
             told |= {runner.route.id for runner in mine}
-            group.which = np.array([self.place(runner) for runner in mine if _acts(runner)], dtype=np.int64)
+            group.which = np.array([self.index_of(runner) for runner in mine if _acts(runner)], dtype=np.int64)
             signal = None if group.modulator is None else group.modulator.signal
             group.targets, group.ways = self._ways(group.runners, signal, mixes)
         return self.groups
@@ -112,7 +112,9 @@ class Orderer:
 
     def _follow(self, heard: int, complain: Callable[[Fault], None]) -> None:
         if heard in self.path:
-            names = (self.signals[one].name for one in (*self.path[self.path.index(heard) :], heard))
+            names = (
+                self.signals[signal_id].name for signal_id in (*self.path[self.path.index(heard) :], heard)
+            )
             complain(Fault.of(FaultCode.RING, names=" → ".join(names)))
         else:
             self._visit(heard)
@@ -127,15 +129,15 @@ class Orderer:
         for runner in filter(_acts, runners):
             for number, entry in enumerate(runner.targets):
                 if self.owner.get(entry.target) == owner:
-                    found.setdefault(entry.target, []).append((self.place(runner), runner.at[1] + number))
+                    found.setdefault(entry.target, []).append((self.index_of(runner), runner.at[1] + number))
         rows: list[tuple[Any, ...]] = []
         ways: list[tuple[int, int]] = []
         for target, own in found.items():
             entry = self.entries[target]
             how = _MIXES.index(mixes.get(target, "sum"))
             form = _FORMS.get(entry.parameter.type, running.NUMBER)
-            place = (len(ways), len(ways) + len(own))
-            rows.append((entry.index, entry.parameter.size, how, form, *bounds(entry.parameter), *place))
+            after = (len(ways), len(ways) + len(own))
+            rows.append((entry.index, entry.parameter.size, how, form, *bounds(entry.parameter), *after))
             ways += own
         return np.array(rows, dtype=TARGET), np.array(ways, dtype=np.int64).reshape(-1, 2)
 

@@ -27,14 +27,14 @@ class Room:
         self._place_of: dict[str, int] = {}
         self._first_stage: list[int] = []
 
-    def place(self, runner: Runner) -> int:
+    def index_of(self, runner: Runner) -> int:
         """A route's place among all."""
         return self._place_of[runner.route.id]
 
     def recall(self, runner: Runner) -> None:
         """Take a route's numbers back from where they stand among all."""
         _, lane, _, s = runner.at
-        runner.s, runner.row = self.s[s : s + len(runner.s)].copy(), self.routes[self.place(runner)].copy()
+        runner.s, runner.row = self.s[s : s + len(runner.s)].copy(), self.routes[self.index_of(runner)].copy()
         runner.lanes["out"] = self.lanes[lane : lane + len(runner.lanes)]["out"]
 
     def assemble(self, runners: list[Runner]) -> None:
@@ -61,13 +61,13 @@ class Room:
             self._first_stage.append(stage)
             stage += len(runner.route.shapers) + 2
         self.stages = np.zeros(stage)
-        for place, runner in enumerate(runners):
-            self.write(place, runner)
+        for index, runner in enumerate(runners):
+            self.write(index, runner)
 
-    def write(self, place: int, runner: Runner) -> None:
+    def write(self, index: int, runner: Runner) -> None:
         """Put one route's numbers where they belong."""
         shaper, lane, p, s = runner.at
-        stage = self._first_stage[place]
+        stage = self._first_stage[index]
         rows = runner.shapers.copy()
         for name, offset in (("p", p), ("p_end", p), ("s", s), ("s_end", s), ("stage", stage)):
             rows[name] += offset
@@ -92,7 +92,7 @@ class Room:
             stage + len(runner.route.shapers) + 1,
             runner.route.amount,
         )
-        self.routes[place] = row
+        self.routes[index] = row
 
     def act(self, runners: Iterable[Runner], solo: bool) -> None:
         """Mark which routes act; solo: only those that are solo do."""

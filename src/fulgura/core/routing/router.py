@@ -88,7 +88,9 @@ class Router:
                 self.live = self._hands.carried(self.live, old)
                 self.overrides.forget(self.by_target)
         found = signals(show)
-        if [(one.id, one.word) for one in found] != [(one.id, one.word) for one in self.signals]:
+        if [(signal.id, signal.word) for signal in found] != [
+            (signal.id, signal.word) for signal in self.signals
+        ]:
             self.order = {word: i for i, signal in enumerate(found) for word in (signal.word, signal.id)}
             moved = True
         self.signals = found
@@ -125,20 +127,20 @@ class Router:
             not moved
             and len(show.routes) == len(self.runners)
             and all(
-                self.runners[place].route.id == runner.route.id and self.runners[place].fits(runner)
-                for place, runner in fresh.items()
+                self.runners[index].route.id == runner.route.id and self.runners[index].fits(runner)
+                for index, runner in fresh.items()
             )
         )
         if fits:
-            for place, runner in fresh.items():
-                runner.at, runner.ring = self.runners[place].at, self.runners[place].ring
-                self.runners[place] = runner
-                self._room.write(place, runner)
+            for index, runner in fresh.items():
+                runner.at, runner.ring = self.runners[index].at, self.runners[index].ring
+                self.runners[index] = runner
+                self._room.write(index, runner)
         else:
             for runner in self.runners:
                 self._room.recall(runner)
             self.runners = [
-                fresh[place] if place in fresh else old[route.id] for place, route in enumerate(show.routes)
+                fresh[index] if index in fresh else old[route.id] for index, route in enumerate(show.routes)
             ]
             self._room.assemble(self.runners)
         before = self._show
@@ -149,7 +151,7 @@ class Router:
             or before.mixes != show.mixes
         ):
             ordering = Orderer(
-                self.runners, self.modulators, self.signals, self.order, self.by_target, self._room.place
+                self.runners, self.modulators, self.signals, self.order, self.by_target, self._room.index_of
             )
             self._groups = ordering.run(show.mixes)
         if fresh or not fits:
@@ -158,13 +160,13 @@ class Router:
     def _compile_changed(self, show: Show, old: dict[str, Runner], moved: bool) -> dict[int, Runner]:
         """Routes that are others than before, compiled, by their place."""
         fresh: dict[int, Runner] = {}
-        for place, route in enumerate(show.routes):
+        for index, route in enumerate(show.routes):
             was = old.get(route.id)
             if was is not None and was.route is route and not moved:
                 continue
             if was is not None:
                 self._room.recall(was)
-            fresh[place] = compile_route(route, self.order, self.by_target, show.seed, was)
+            fresh[index] = compile_route(route, self.order, self.by_target, show.seed, was)
         self.compiled += len(fresh)
         return fresh
 
@@ -214,7 +216,7 @@ class Router:
         """Route id -> what is wrong with it, of those with which something is."""
         too_large = Fault.of(FaultCode.TOO_LARGE)
         large = np.flatnonzero(self._room.routes["large"])
-        return {self.runners[place].route.id: too_large for place in large} | {
+        return {self.runners[index].route.id: too_large for index in large} | {
             runner.route.id: fault for runner in self.runners if (fault := runner.fault or runner.ring)
         }
 

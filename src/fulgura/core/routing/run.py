@@ -80,7 +80,7 @@ NUMBER, CHOICE, TOGGLE = range(3)
 
 load()
 # All of them are there before any has its place, whoever imports this first.
-KIND = {name: place for place, name in enumerate(Shaper.kinds)}
+KIND = {name: number for number, name in enumerate(Shaper.kinds)}
 
 
 class _Step(types.WrapperAddressProtocol):
@@ -140,12 +140,12 @@ def _through(
 ) -> tuple[float, int]:
     """One value and its hits through some shapers."""
     for k in range(first, last):
-        one = shapers[k]
-        value, hits = steps[one.kind](
-            value, hits, p[one.p : one.p_end], s[one.s : one.s_end], now, values, fallen
+        shaper = shapers[k]
+        value, hits = steps[shaper.kind](
+            value, hits, p[shaper.p : shaper.p_end], s[shaper.s : shaper.s_end], now, values, fallen
         )
         if shown:
-            stages[one.stage] = value
+            stages[shaper.stage] = value
     return value, hits
 
 
@@ -176,10 +176,10 @@ def _take_turns(
 ) -> None:
     """Several targets, one after the other: each hit goes to the next, what comes between to the last."""
     count = route.lane_end - route.lane
-    one = shapers[route.cycle]
-    own, memory = p[one.p : one.p_end], s[one.s : one.s_end]
-    value, hits = steps[one.kind](value, hits, own, memory, now, values, fallen)
-    stages[one.stage] = value
+    shaper = shapers[route.cycle]
+    own, memory = p[shaper.p : shaper.p_end], s[shaper.s : shaper.s_end]
+    value, hits = steps[shaper.kind](value, hits, own, memory, now, values, fallen)
+    stages[shaper.stage] = value
     shares[:count] = 0
     for _ in range(hits):
         shares[next_turn(own, memory, count)] += 1

@@ -28,8 +28,8 @@ def _fit(asked: list[str], name: list[str]) -> float:
     """
     left, score = list(name), 0.0
     for word in asked:
-        found = next((one for one in left if one == word), None) or next(
-            (one for one in left if one.startswith(word)), None
+        found = next((candidate for candidate in left if candidate == word), None) or next(
+            (candidate for candidate in left if candidate.startswith(word)), None
         )
         if found is None:
             return 0.0
@@ -49,15 +49,17 @@ def understand(
     asked = [word for word in _words(text) if word not in ("moves", "to", "on", "the", "of")]
     found: dict[tuple[str, str], float] = {}
     for cut in range(1, len(asked)):
-        heard = [(one, score) for one in signals if (score := _fit(asked[:cut], _words(one.name))) > 0.0]
+        heard = [
+            (signal, score) for signal in signals if (score := _fit(asked[:cut], _words(signal.name))) > 0.0
+        ]
         if not heard:
             continue
         moved = [
-            (one, score)
-            for one in indices
+            (entry, score)
+            for entry in indices
             if (
                 score := _fit(
-                    asked[cut:], _words(f"{part_names.get(one.part, one.part)} {one.parameter.title}")
+                    asked[cut:], _words(f"{part_names.get(entry.part, entry.part)} {entry.parameter.title}")
                 )
             )
             > 0.0
@@ -66,5 +68,5 @@ def understand(
             for entry, b in moved:
                 key = (signal.id, entry.target)
                 found[key] = max(found.get(key, 0.0), a * b)
-    best = sorted(found.items(), key=lambda one: -one[1])[:MOST]
+    best = sorted(found.items(), key=lambda pair: -pair[1])[:MOST]
     return [Meant(signal, target, round(score, 3)) for (signal, target), score in best]

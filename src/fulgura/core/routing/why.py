@@ -56,7 +56,7 @@ def _held_back(show: Show, route: Route) -> Reason | None:
     path = f"/routes/{route.id}"
     if route.muted:
         return Reason(text="Muted.", cure="Unmute it", edit=SetValue(path=f"{path}/muted", value=False))
-    alone = next((one for one in show.routes if one.solo), None)
+    alone = next((route for route in show.routes if route.solo), None)
     if alone is not None and not route.solo:
         edit = SetValue(path=f"/routes/{alone.id}/solo", value=False)
         return Reason(text="Another route is solo.", cure="End solo", edit=edit)
@@ -85,7 +85,7 @@ def _of_step(
         )
     counts = Shaper.kinds[part.kind].counts_hits and not part.values.get("trigger")
     if counts and not _brings_hits(show, route, part.id, telemetry):
-        ids = [one.id for one in route.shapers]
+        ids = [shaper.id for shaper in route.shapers]
         gate = {
             "id": free_id(ids, "gate-"),
             "kind": "gate",
@@ -111,7 +111,8 @@ def _brings_hits(show: Show, route: Route, shaper: str, telemetry: Telemetry) ->
         or (
             info.kind == "modulator"
             and any(
-                f"modulator-{one.id}" == info.id and one.part.kind == "pattern" for one in show.modulators
+                f"modulator-{modulator.id}" == info.id and modulator.part.kind == "pattern"
+                for modulator in show.modulators
             )
         )
     )
@@ -124,7 +125,11 @@ def _no_width(show: Show, route: Route, path: str) -> Reason:
         return Reason(text=text, cure="To white", edit=SetValue(path=f"{path}/high", value="#ffffff"))
     part, _, name = route.targets[0].partition(".")
     found = parts_of(show, "part", part).get(part)
-    parameter = next((one for one in found[1].parameters() if one.name == name), None) if found else None
+    parameter = (
+        next((parameter for parameter in found[1].parameters() if parameter.name == name), None)
+        if found
+        else None
+    )
     if parameter is None or parameter.high is None:
         return Reason(text=text)
     far = parameter.high if route.low < parameter.high else parameter.low
@@ -197,7 +202,10 @@ def why_signal(show: Show, signal: str, telemetry: Telemetry) -> Reason | None:
         return _why_modulator(show, signal, telemetry)
     if telemetry.peaks.get(signal, 0.0) >= STILL:
         return None
-    of_input = _why_input(next((one for one in show.inputs if one.id == info.input), show.input), telemetry)
+    of_input = _why_input(
+        next((audio_input for audio_input in show.inputs if audio_input.id == info.input), show.input),
+        telemetry,
+    )
     if of_input is not None:
         return of_input
     hear = {"cure": "Look in Hear", "action": "hear"}
@@ -207,7 +215,7 @@ def why_signal(show: Show, signal: str, telemetry: Telemetry) -> Reason | None:
     if info.kind != "hits":
         return Reason(text=f"{info.name} is silent while the input sounds.", **hear)
     text = f"No {info.name.lower()} was caught lately."
-    hit = next((one for one in show.hits if f"hit-{one.id}" == signal), None)
+    hit = next((hit for hit in show.hits if f"hit-{hit.id}" == signal), None)
     if hit is None or hit.threshold != "adaptive" or hit.sensitivity >= 1.0:
         return Reason(text=text, **hear)
     keener = round(min(1.0, hit.sensitivity + 0.15), 2)
@@ -216,7 +224,7 @@ def why_signal(show: Show, signal: str, telemetry: Telemetry) -> Reason | None:
 
 
 def _why_modulator(show: Show, signal: str, telemetry: Telemetry) -> Reason | None:
-    modulator = next(one for one in show.modulators if f"modulator-{one.id}" == signal)
+    modulator = next(modulator for modulator in show.modulators if f"modulator-{modulator.id}" == signal)
     path = f"/modulators/{modulator.id}"
     fault = telemetry.modulators.get(modulator.part.id)
     if fault is not None:
@@ -291,12 +299,12 @@ def why_parameter(show: Show, target: str, telemetry: Telemetry) -> list[Reason]
 def _unseen(show: Show, path: str, part: Part) -> list[Reason]:
     """Why a part of a look is not to be seen. path: its own."""
     reasons = []
-    look = next(one for one in show.looks if one.id == path.split("/")[2])
+    look = next(look for look in show.looks if look.id == path.split("/")[2])
     if look.id != show.look:
         edit = SetValue(path="/look", value=look.id)
         text = "Its look is not the one that is shown."
         reasons.append(Reason(text=text, cure="Show it", edit=edit))
-    layer = next((one for one in look.layers if f"/layers/{one.id}/" in path), None)
+    layer = next((layer for layer in look.layers if f"/layers/{layer.id}/" in path), None)
     if layer is not None and not layer.visible:
         edit = SetValue(path=f"/looks/{look.id}/layers/{layer.id}/visible", value=True)
         reasons.append(Reason(text="Its layer is hidden.", cure="Show the layer", edit=edit))

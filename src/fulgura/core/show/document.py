@@ -109,7 +109,7 @@ class Show(Strict):
     def _whole(self) -> Self:
         for what, ids in (
             ("part", [part.id for part in self.parts()]),
-            ("input", [one.id for one in self.inputs]),
+            ("input", [audio_input.id for audio_input in self.inputs]),
             ("band", [band.id for band in self.bands]),
             ("hit", [hit.id for hit in self.hits]),
             ("route", [route.id for route in self.routes]),
@@ -118,8 +118,8 @@ class Show(Strict):
             ("preset", [preset.id for preset in self.presets]),
             ("look", [look.id for look in self.looks]),
             ("cue", [cue.id for cue in self.cues]),
-            ("picture", [one.id for one in self.pictures]),
-            ("clip", [one.id for one in self.clips]),
+            ("picture", [picture.id for picture in self.pictures]),
+            ("clip", [clip.id for clip in self.clips]),
             ("lamp", [lamp.id for lamp in self.lamps]),
             ("mapping", [mapping.id for mapping in self.mappings]),
             *(("layer", [layer.id for layer in look.layers]) for look in self.looks),
@@ -127,7 +127,7 @@ class Show(Strict):
             check_unique(ids, what)
         if self.input.id != MAIN:
             raise ValueError("the main input has to stay, and to stay first")
-        there = {one.id for one in self.inputs}
+        there = {audio_input.id for audio_input in self.inputs}
         owned = [(band.id, band.input) for band in self.bands] + [(hit.id, hit.input) for hit in self.hits]
         for owned_id, input_id in owned:
             if input_id not in there:

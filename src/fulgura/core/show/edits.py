@@ -114,17 +114,17 @@ def changed_paths(edit: Edit) -> list[str]:
 
 def value_at(show: Show, path: str) -> Any:
     """What stands at a place of the document, not copied. Raises EditError when there is no such place."""
-    place: Any = show
+    item: Any = show
     for step in filter(None, path.split("/")):
-        if isinstance(place, list):
-            place = next((one for one in place if getattr(one, "id", None) == step), None)
-        elif isinstance(place, dict):
-            place = place.get(step)
+        if isinstance(item, list):
+            item = next((entry for entry in item if getattr(entry, "id", None) == step), None)
+        elif isinstance(item, dict):
+            item = item.get(step)
         else:
-            place = getattr(place, step, None) if step in getattr(type(place), "model_fields", ()) else None
-        if place is None:
+            item = getattr(item, step, None) if step in getattr(type(item), "model_fields", ()) else None
+        if item is None:
             raise EditError(f"There is no “{step}” here any more; someone may have removed it.", path)
-    return place
+    return item
 
 
 def to_plain(value: Any) -> Any:
@@ -132,8 +132,8 @@ def to_plain(value: Any) -> Any:
     if isinstance(value, BaseModel):
         return value.model_dump()
     if isinstance(value, list):
-        return [to_plain(one) for one in value]
-    return {key: to_plain(one) for key, one in value.items()} if isinstance(value, dict) else value
+        return [to_plain(item) for item in value]
+    return {key: to_plain(item) for key, item in value.items()} if isinstance(value, dict) else value
 
 
 def _opened(value: Any) -> Any:

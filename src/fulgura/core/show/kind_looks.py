@@ -45,7 +45,10 @@ def _look(*layers: Layer) -> Look:
 def kind_show(family: str, kind: str) -> Show:
     """A show of that look whose kick moves the first number of what is shown. Raises KeyError."""
     look = kind_look(family, kind)
-    first = next((one for one in FAMILIES[family].kinds[kind].parameters() if one.type == "number"), None)
+    first = next(
+        (parameter for parameter in FAMILIES[family].kinds[kind].parameters() if parameter.type == "number"),
+        None,
+    )
     routes = []
     if first is not None:
         at, low, high = float(first.default), float(first.low or 0), float(first.high or 1)  # type: ignore[arg-type]

@@ -53,12 +53,12 @@ class Look(Strict):
         for layer in self.layers:
             if layer.inside and layer.inside not in holders:
                 raise ValueError(f"“{layer.name}” is in a group that is not there")
-            above, place = {layer.id}, layer.inside
-            while place:
-                if place in above:
+            above, group = {layer.id}, layer.inside
+            while group:
+                if group in above:
                     raise ValueError(f"“{layer.name}” would be a group inside itself")
-                above.add(place)
-                place = holders[place]
+                above.add(group)
+                group = holders[group]
         return self
 
 

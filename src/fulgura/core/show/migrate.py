@@ -67,7 +67,7 @@ def migrate_edit(text: str) -> str:
 def _edit(edit: Tree) -> Tree:
     edit = dict(edit)
     if "edits" in edit:
-        edit["edits"] = [_edit(one) for one in edit["edits"]]
+        edit["edits"] = [_edit(part) for part in edit["edits"]]
     if "path" in edit:
         edit["path"] = _path(edit["path"])
         if edit["path"] == "/blackout" and isinstance(edit.get("value"), bool):
@@ -92,10 +92,10 @@ def _path(path: str) -> str:
 def _value(value: Any) -> Any:
     """Any part of a document: parts, routes and references to signals that lie in it."""
     if isinstance(value, list):
-        return [_value(one) for one in value]
+        return [_value(item) for item in value]
     if not isinstance(value, dict):
         return value
-    value = {name: _value(one) for name, one in value.items()}
+    value = {name: _value(item) for name, item in value.items()}
     if isinstance(value.get("values"), dict) and "kind" in value and "scope" not in value:
         value = _part(value)
     if isinstance(signal := value.get("signal"), str):

@@ -52,8 +52,8 @@ def signals(show: Show) -> list[SignalInfo]:
     """The signals of a show, in the order of the live block: input by input, the main one first, then the
     modulators.
     """
-    heard = [signal for one in show.inputs for signal in _of_input(show, one)]
-    inputs = {one.id: one.name for one in show.inputs}
+    heard = [signal for audio_input in show.inputs for signal in _of_input(show, audio_input)]
+    inputs = {audio_input.id: audio_input.name for audio_input in show.inputs}
     taken: set[str] = set()
     for signal in heard:
         signal.word = _word(
@@ -90,11 +90,11 @@ def _word(name: str, taken: set[str]) -> str:
     return word
 
 
-def _of_input(show: Show, place: Input) -> list[SignalInfo]:
+def _of_input(show: Show, audio_input: Input) -> list[SignalInfo]:
     """What one input gives. Bands and hits have ids of their own; what every input has is told apart by the
     input's.
     """
-    suffix = "" if place.id == MAIN else f"@{place.id}"
+    suffix = "" if audio_input.id == MAIN else f"@{audio_input.id}"
 
     def signal(id: str, name: str, kind: SignalKind, pitch: float | None, help: str) -> SignalInfo:
         return SignalInfo(
@@ -103,7 +103,7 @@ def _of_input(show: Show, place: Input) -> list[SignalInfo]:
             kind=kind,
             pitch=pitch,
             help=help,
-            input=place.id,
+            input=audio_input.id,
             by="beat" if kind == "phase" or id.startswith(BEAT) else "sound",
         )
 
@@ -121,10 +121,10 @@ def _of_input(show: Show, place: Input) -> list[SignalInfo]:
             f"Level between {b.low_hz:.0f} and {b.high_hz:.0f} Hz.",
         )
         for b in show.bands
-        if b.input == place.id
+        if b.input == audio_input.id
     ]
     placed = {b.id: b for b in show.bands}
-    for h in (h for h in show.hits if show.input_of(h) == place.id):
+    for h in (h for h in show.hits if show.input_of(h) == audio_input.id):
         band = placed.get(h.band)
         name = f"{band.name} hits" if band else h.id
         pitch = pitch_of(band.low_hz, band.high_hz) if band else None

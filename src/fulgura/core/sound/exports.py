@@ -73,16 +73,16 @@ def jams(result: dict[str, Any]) -> str:
 def _tempi(result: dict[str, Any]) -> list[dict[str, Any]]:
     """Half-second stretches of tempo, each with its confidence."""
     rows, start = [], 0.0
-    for one in result["tempo"]:
+    for point in result["tempo"]:
         rows.append(
             {
                 "time": round(start, 4),
-                "duration": round(one["t"] - start, 4),
-                "value": one["bpm"],
-                "confidence": one["confidence"],
+                "duration": round(point["t"] - start, 4),
+                "value": point["bpm"],
+                "confidence": point["confidence"],
             }
         )
-        start = one["t"]
+        start = point["t"]
     return rows
 
 

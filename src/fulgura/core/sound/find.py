@@ -36,10 +36,10 @@ def propose(levels_db: Array, times: Array, t: float, hz: float) -> Proposal | N
         return None
     power = 10.0 ** (levels_db / 10.0)
     summed = np.concatenate([np.zeros((len(power), 1)), np.cumsum(power, axis=1)], axis=1)
-    place = int(np.clip(np.searchsorted(display_edges(), hz) - 1, 0, DISPLAY_BINS - 1))
+    bin = int(np.clip(np.searchsorted(display_edges(), hz) - 1, 0, DISPLAY_BINS - 1))
     found: list[tuple[float, int, int]] = []
-    for first in range(max(0, place - WIDEST_BINS + 1), place + 1):
-        for last in range(max(place, first + NARROWEST_BINS - 1), min(DISPLAY_BINS, first + WIDEST_BINS)):
+    for first in range(max(0, bin - WIDEST_BINS + 1), bin + 1):
+        for last in range(max(bin, first + NARROWEST_BINS - 1), min(DISPLAY_BINS, first + WIDEST_BINS)):
             band = summed[:, last + 1] - summed[:, first]
             resting = np.percentile(band[~moment], RESTING_PERCENTILE)
             found.append(
@@ -49,7 +49,8 @@ def propose(levels_db: Array, times: Array, t: float, hz: float) -> Proposal | N
     # off.
     most = max(contrast for contrast, _, _ in found)
     best = max(
-        (one for one in found if one[0] >= most - NEARLY_DB), key=lambda one: (one[2] - one[1], one[0])
+        (stretch for stretch in found if stretch[0] >= most - NEARLY_DB),
+        key=lambda stretch: (stretch[2] - stretch[1], stretch[0]),
     )
     if best[0] < 3.0:
         return None

@@ -93,11 +93,11 @@ class InputListener:
         self.sound = np.zeros((SCOPE, 2))
         """The newest samples, left and right, as they are heard."""
 
-    def configure(self, show: Show, place: Input) -> None:
+    def configure(self, show: Show, audio_input: Input) -> None:
         """Take over an edited show. Only the main input's beat is in the performer's hand."""
-        self.level.settings, self.level.gain_db = place.level, place.gain_db
-        bands = [b for b in show.bands if b.input == place.id]
-        hits = [h for h in show.hits if show.input_of(h) == place.id]
+        self.level.settings, self.level.gain_db = audio_input.level, audio_input.gain_db
+        bands = [b for b in show.bands if b.input == audio_input.id]
+        hits = [h for h in show.hits if show.input_of(h) == audio_input.id]
         self.analyser.configure(
             tuple(
                 BandSetting(
@@ -128,7 +128,7 @@ class InputListener:
         self.beats_a_bar = show.tempo.beats_a_bar
         beat_hand.choose(
             self.analyser.beat,
-            show.tempo.mode if place.id == MAIN else "auto",
+            show.tempo.mode if audio_input.id == MAIN else "auto",
             show.tempo.bpm,
             self.beats_a_bar,
         )

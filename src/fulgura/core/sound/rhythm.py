@@ -27,7 +27,7 @@ def rhythmic_part(tempo: list[dict[str, Any]], beats: list[dict[str, Any]]) -> t
             stretches[-1][1] = t
         else:
             stretches.append([t, t])
-    first, last = max(stretches, key=lambda one: one[1] - one[0])
+    first, last = max(stretches, key=lambda stretch: stretch[1] - stretch[0])
     within = [beat for beat in beats if first <= beat["t"] <= last]
     # The one may have been found anew on the way: what most beats agree on counts for all of them.
     length = max((beat["bar_position"] for beat in within), default=1)

@@ -10,15 +10,15 @@ from fulgura.core.synthesis import kit
 # (sound, place in sixteenths, density from which it is played, gain, pan)
 PATTERN = (
     *(
-        ("kick", place, needed, 0.85, 0.0)
-        for place, needed in ((0, 0.0), (4, 0.1), (8, 0.0), (12, 0.1), (7, 0.8), (14, 0.95))
+        ("kick", step, needed, 0.85, 0.0)
+        for step, needed in ((0, 0.0), (4, 0.1), (8, 0.0), (12, 0.1), (7, 0.8), (14, 0.95))
     ),
-    *(("snare", place, needed, 0.5, 0.1) for place, needed in ((4, 0.25), (12, 0.25), (15, 0.9))),
+    *(("snare", step, needed, 0.5, 0.1) for step, needed in ((4, 0.25), (12, 0.25), (15, 0.9))),
     *(
-        ("hat", place, 0.35 if place % 4 == 2 else 0.7, 0.28 if place % 4 == 2 else 0.16, -0.3)
-        for place in range(1, 16)
+        ("hat", step, 0.35 if step % 4 == 2 else 0.7, 0.28 if step % 4 == 2 else 0.16, -0.3)
+        for step in range(1, 16)
     ),
-    *(("bass", place, 0.45, 0.28, 0.0) for place in (2, 6, 10, 14)),
+    *(("bass", step, 0.45, 0.28, 0.0) for step in (2, 6, 10, 14)),
 )
 
 
@@ -65,8 +65,8 @@ class HouseBand:
         return np.clip(out, -1.0, 1.0)
 
     def _strike(self, offset: int, density: float) -> None:
-        for name, place, needed, gain, pan in PATTERN:
-            if place != self.sixteenth or density < needed:
+        for name, step, needed, gain, pan in PATTERN:
+            if step != self.sixteenth or density < needed:
                 continue
             sound = self.sounds[name]
             angle = (pan + 1.0) * np.pi / 4.0

@@ -57,7 +57,7 @@ async def remove_input(input_id: str, session: OpenSession) -> EditAnswer:
 @router.put("/inputs/{input_id}/recording", status_code=204)
 async def record(input_id: str, wanted: Recording, session: OpenSession) -> Response:
     """Keep what an input brings in a file, or end that: the recording is in the library soon afterwards."""
-    found = next((one for one in session.show.inputs if one.id == input_id), None)
+    found = next((audio_input for audio_input in session.show.inputs if audio_input.id == input_id), None)
     if found is None:
         raise Refused(404, "No such input", "It may have been closed.")
     if wanted.on:
@@ -72,4 +72,4 @@ async def record(input_id: str, wanted: Recording, session: OpenSession) -> Resp
 @router.get("/devices")
 async def list_devices() -> list[SoundDevice]:
     """Devices of the engine's machine that sound can come from."""
-    return [SoundDevice(**one) for one in await devices.listed()]
+    return [SoundDevice(**device) for device in await devices.listed()]

@@ -67,12 +67,12 @@ async def add_clip(
     finally:
         session.importing.pop(name, None)
     edit, clip = new_clip(
-        session.show, name, **{one: found[one] for one in ("key", "width", "height", "frames", "rate")}
+        session.show, name, **{key: found[key] for key in ("key", "width", "height", "frames", "rate")}
     )
     await commit(session, edit, "New clip")
     silent = "It has no sound." if sound else ""
     said = (found["cut"], "Its sound is in the library, for an input." if track else silent)
-    return ImportedClip(id=clip, track=track, said=" ".join(one for one in said if one))
+    return ImportedClip(id=clip, track=track, said=" ".join(sentence for sentence in said if sentence))
 
 
 @router.get("/clips/{key}/{number}", response_class=Response, responses={404: {"model": Problem}})

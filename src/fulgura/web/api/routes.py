@@ -51,8 +51,8 @@ class Mixed(BaseModel):
 
 
 def _joined(show: Show, signal: str, targets: list[str]) -> tuple[SignalInfo, list[ParameterIndex]]:
-    heard = next((one for one in signals(show) if one.id == signal), None)
-    by_target = {one.target: one for one in indices(show)}
+    heard = next((info for info in signals(show) if info.id == signal), None)
+    by_target = {entry.target: entry for entry in indices(show)}
     if (
         heard is None
         or any(target not in by_target for target in targets)
@@ -83,17 +83,17 @@ async def understood(text: Annotated[str, Query(max_length=200)], session: OpenS
     """Which routes may be meant by a few words, the likeliest first."""
     heard, moved, names = signals(session.show), indices(session.show), part_names(session.show)
     heard_names, moved_names = (
-        {one.id: one.name for one in heard},
-        {one.target: f"{names[one.part]} · {one.parameter.title.lower()}" for one in moved},
+        {signal.id: signal.name for signal in heard},
+        {entry.target: f"{names[entry.part]} · {entry.parameter.title.lower()}" for entry in moved},
     )
     return [
         Meaning(
-            signal=one.signal,
-            signal_name=heard_names[one.signal],
-            target=one.target,
-            target_name=moved_names[one.target],
+            signal=guess.signal,
+            signal_name=heard_names[guess.signal],
+            target=guess.target,
+            target_name=moved_names[guess.target],
         )
-        for one in understand(text, heard, moved, names)
+        for guess in understand(text, heard, moved, names)
     ]
 
 

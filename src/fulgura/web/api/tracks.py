@@ -59,7 +59,9 @@ async def add_track(
 @router.delete("/tracks/{track}", status_code=204)
 async def remove_track(track: str, session: ASession) -> Response:
     """Take a track out of the library."""
-    if session.open is not None and any(one.track.track == track for one in session.show.inputs):
+    if session.open is not None and any(
+        audio_input.track.track == track for audio_input in session.show.inputs
+    ):
         raise Refused(409, "That track is in use", "Choose another one for the show first.")
     if not await library.remove(session.folders, track):
         raise Refused(404, "No such track", "It is not in the library any more.")

@@ -30,8 +30,18 @@ class Diagnosis:
             modulators=_faults(state.get("modulator_faults", {})),
             overridden=set(state.get("overridden", [])),
             signals=self._signals[1],
-            faults=_faults({input_id: one["fault"] for input_id, one in inputs.items() if one.get("fault")}),
-            playing={input_id: one["playing"] for input_id, one in inputs.items() if "playing" in one},
+            faults=_faults(
+                {
+                    input_id: audio_input["fault"]
+                    for input_id, audio_input in inputs.items()
+                    if audio_input.get("fault")
+                }
+            ),
+            playing={
+                input_id: audio_input["playing"]
+                for input_id, audio_input in inputs.items()
+                if "playing" in audio_input
+            },
             routes={route: RouteTelemetry(fault=fault) for route, fault in faults.items()},
         )
         packet = self.history.newest(self.engine.layout)
@@ -45,7 +55,7 @@ class Diagnosis:
         peaks = measured[3 * len(layout["routes"]) :]
         telemetry.peaks = dict(zip((signal["id"] for signal in layout["signals"]), peaks))
         rows = packet.blocks[wire.BlockId.STATUS].reshape(len(layout["inputs"]), -1)
-        telemetry.levels_dbfs = {one["id"]: float(row[0]) for one, row in zip(layout["inputs"], rows)}
+        telemetry.levels_dbfs = {entry["id"]: float(row[0]) for entry, row in zip(layout["inputs"], rows)}
         telemetry.sure_of_beat = bool(rows[0][5] > SURE_ENOUGH)
         return telemetry
 
@@ -58,9 +68,9 @@ class Diagnosis:
         return {
             "why": {route: reason.model_dump() for route, reason in routes.items() if reason is not None},
             "why_modulators": {
-                one.id: of_modulator_fault(one, fault).model_dump()
-                for one in show.modulators
-                if (fault := telemetry.modulators.get(one.part.id)) is not None
+                modulator.id: of_modulator_fault(modulator, fault).model_dump()
+                for modulator in show.modulators
+                if (fault := telemetry.modulators.get(modulator.part.id)) is not None
             },
         }
 

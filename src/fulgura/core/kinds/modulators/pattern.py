@@ -22,8 +22,8 @@ class Pattern(Modulator):
 
     def step(self, state: State, now: TickContext) -> tuple[float, int]:
         count = len(self.steps)
-        place = now.beats / self.beats
-        whole = floor(place)
+        position = now.beats / self.beats
+        whole = floor(position)
         last, state[0] = state[0], whole
         value = self.steps[whole % count]
         fell = 0
@@ -31,5 +31,5 @@ class Pattern(Modulator):
             # Steps may be shorter than a tick: each is counted.
             fell = sum(1 for step in range(last + 1, whole + 1) if self.steps[step % count] > 0.0)
         if self.glide:
-            return value + (self.steps[(whole + 1) % count] - value) * (place - whole), fell
-        return (value if place - whole < self.length else 0.0), fell
+            return value + (self.steps[(whole + 1) % count] - value) * (position - whole), fell
+        return (value if position - whole < self.length else 0.0), fell

@@ -61,17 +61,17 @@ class Step(Shaper):
         if p[0] == 0:
             size = p[1]
         # From the count, not from the last place: after a million hits it still stands where it should.
-        place = abs(s[0] * size)
+        position = abs(s[0] * size)
         if p[3] == 2:
-            place = min(1.0, place)
+            position = min(1.0, position)
         elif p[3] == 1:
-            place = place % 2.0
-            place = 2.0 - place if place > 1.0 else place
+            position = position % 2.0
+            position = 2.0 - position if position > 1.0 else position
         elif size != 0.0:
             # The upper end is a place of its own: with a quarter there are five, 0 to 1, before it begins
             # anew.
             count = round(1.0 / abs(size)) + 1.0
             whole = abs(abs(size) * (count - 1.0) - 1.0) < 1e-9
-            place = (s[0] % count) * abs(size) if whole else place % 1.0
-        s[1] = toward(s[1], 1.0 - place if size < 0.0 else place, p[4], now[DT])
+            position = (s[0] % count) * abs(size) if whole else position % 1.0
+        s[1] = toward(s[1], 1.0 - position if size < 0.0 else position, p[4], now[DT])
         return s[1], fell

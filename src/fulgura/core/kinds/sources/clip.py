@@ -49,8 +49,8 @@ class Playing:
                 goes,
             )
         there = self.at if self.at <= 1.0 else 2.0 - self.at
-        place = values["place"] if goes == BY_HAND else there
-        return np.array([first + min(length - 1, floor(place * length + 1e-6))], dtype=np.float32)
+        at = values["place"] if goes == BY_HAND else there
+        return np.array([first + min(length - 1, floor(at * length + 1e-6))], dtype=np.float32)
 
     @staticmethod
     def _further(at: float, by: float, goes: int) -> float:

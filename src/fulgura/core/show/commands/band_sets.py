@@ -55,12 +55,12 @@ def lanes(bands: list[Band]) -> dict[str, str]:
     return dict(zip(DRUMS, (bands[0].id, bands[len(bands) // 2].id, bands[-1].id)))
 
 
-def usual_drums(bands: list[Band], place: str = MAIN) -> list[HitSetting]:
+def usual_drums(bands: list[Band], input_id: str = MAIN) -> list[HitSetting]:
     """A detector for each drum, in the lanes of these bands of an input."""
     return [
         HitSetting(
-            id=_own(drum, place),
-            input=place,
+            id=_own(drum, input_id),
+            input=input_id,
             drum=drum,
             band=lanes(bands)[drum],
             dead_time_ms=DEAD_TIME_MS[drum],
@@ -69,32 +69,32 @@ def usual_drums(bands: list[Band], place: str = MAIN) -> list[HitSetting]:
     ]
 
 
-def _own(id: str, place: str) -> str:
+def _own(id: str, input_id: str) -> str:
     """Ids are one show's: an input that is not the main one adds its own."""
-    return id if place == MAIN else f"{id}-{place}"[:48]
+    return id if input_id == MAIN else f"{id}-{input_id}"[:48]
 
 
-def take_bands(show: Show, name: str, place: str = MAIN) -> Together:
+def take_bands(show: Show, name: str, input_id: str = MAIN) -> Together:
     """The edit that puts a preset's bands in place of all others of an input; its drums stay, each in the
     lane where it belongs, or come when it had none. Detectors of bands that go, go with them. Raises KeyError
     for an unknown preset.
     """
     bands = [
-        band.model_copy(update={"id": _own(band.id, place), "input": place}) for band in BAND_PRESETS[name]
+        band.model_copy(update={"id": _own(band.id, input_id), "input": input_id}) for band in BAND_PRESETS[name]
     ]
-    drums = [hit for hit in show.hits if hit.drum and hit.input == place] or usual_drums(bands, place)
+    drums = [hit for hit in show.hits if hit.drum and hit.input == input_id] or usual_drums(bands, input_id)
     placed = [hit.model_copy(update={"band": lanes(bands)[hit.drum]}) for hit in drums]
     return Together(
         edits=[
             SetValue(
                 path="/bands",
-                value=[band.model_dump() for band in (*(b for b in show.bands if b.input != place), *bands)],
+                value=[band.model_dump() for band in (*(b for b in show.bands if b.input != input_id), *bands)],
             ),
             SetValue(
                 path="/hits",
                 value=[
                     hit.model_dump()
-                    for hit in (*(h for h in show.hits if show.input_of(h) != place), *placed)
+                    for hit in (*(h for h in show.hits if show.input_of(h) != input_id), *placed)
                 ],
             ),
         ]

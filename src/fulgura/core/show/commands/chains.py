@@ -8,7 +8,7 @@ from fulgura.core.show.routes import Chain, Route
 
 def keep_chain(show: Show, route: Route, name: str) -> tuple[Together, str]:
     """(the edit that keeps a route's shapers under a name, the chain's id)."""
-    chain = free_id([one.id for one in show.chains], "chain-")
+    chain = free_id([chain.id for chain in show.chains], "chain-")
     item = {"id": chain, "name": name, "shapers": [shaper.model_dump() for shaper in route.shapers]}
     return (
         Together(
@@ -22,7 +22,7 @@ def keep_chain(show: Show, route: Route, name: str) -> tuple[Together, str]:
 
 
 def _chain(show: Show, chain: str) -> Chain:
-    found = next((one for one in show.chains if one.id == chain), None)
+    found = next((preset for preset in show.chains if preset.id == chain), None)
     if found is None:
         raise EditError("Those saved shapers are not there any more.", f"/chains/{chain}")
     return found
@@ -56,8 +56,8 @@ def with_chain(show: Show, chain: str, route: Route, users: bool) -> Together:
     ]
     if users:
         edits += [
-            SetValue(path=f"/routes/{one.id}/shapers", value=shapers)
-            for one in users_of(show, chain)
-            if one.id != route.id
+            SetValue(path=f"/routes/{user.id}/shapers", value=shapers)
+            for user in users_of(show, chain)
+            if user.id != route.id
         ]
     return Together(edits=edits)

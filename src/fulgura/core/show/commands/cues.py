@@ -38,14 +38,14 @@ def recall_cue(show: Show, cue: str) -> tuple[Together, Cue]:
 
     Raises EditError when it is gone, or none comes after.
     """
-    ids = [one.id for one in show.cues]
-    place = ids.index(cue) if cue in ids else None
+    ids = [cue.id for cue in show.cues]
+    index = ids.index(cue) if cue in ids else None
     if not cue:
-        place = ids.index(show.cue) + 1 if show.cue in ids else 0
-    if place is None or place >= len(ids):
+        index = ids.index(show.cue) + 1 if show.cue in ids else 0
+    if index is None or index >= len(ids):
         text = "That was the last cue." if ids else "There are no cues yet: keep the shown look as one."
         raise EditError("That cue is not there any more." if cue else text, f"/cues/{cue}")
-    found = show.cues[place]
+    found = show.cues[index]
     return (
         Together(edits=[SetValue(path="/cue", value=found.id), SetValue(path="/look", value=found.look)]),
         found,

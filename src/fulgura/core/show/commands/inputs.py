@@ -13,32 +13,32 @@ def new_input(show: Show, name: str = "") -> tuple[AddItem, str]:
     """
     if len(show.inputs) == MOST_INPUTS:
         raise EditError(f"{MOST_INPUTS} inputs can be open at once. Close one first.", "/inputs")
-    place = free_id([one.id for one in show.inputs], "input-")
+    input_id = free_id([audio_input.id for audio_input in show.inputs], "input-")
     return (
         AddItem(
             path="/inputs",
-            item={"id": place, "name": name or f"Input {place.removeprefix('input-')}", "use": "live"},
+            item={"id": input_id, "name": name or f"Input {input_id.removeprefix('input-')}", "use": "live"},
         ),
-        place,
+        input_id,
     )
 
 
-def without_input(show: Show, place: str) -> Together:
+def without_input(show: Show, input_id: str) -> Together:
     """The edit that closes an input, with its bands and detectors. Raises EditError for the main one or an
     unknown one.
     """
-    if place == MAIN or place not in {one.id for one in show.inputs}:
+    if input_id == MAIN or input_id not in {audio_input.id for audio_input in show.inputs}:
         raise EditError(
-            "The main input has to stay." if place == MAIN else f"There is no input “{place}” here any more.",
-            f"/inputs/{place}",
+            "The main input has to stay." if input_id == MAIN else f"There is no input “{input_id}” here any more.",
+            f"/inputs/{input_id}",
         )
-    gone = [RemoveItem(path=f"/hits/{hit.id}") for hit in show.hits if show.input_of(hit) == place]
-    gone += [RemoveItem(path=f"/bands/{band.id}") for band in show.bands if band.input == place]
-    return Together(edits=[*gone, RemoveItem(path=f"/inputs/{place}")])
+    gone = [RemoveItem(path=f"/hits/{hit.id}") for hit in show.hits if show.input_of(hit) == input_id]
+    gone += [RemoveItem(path=f"/bands/{band.id}") for band in show.bands if band.input == input_id]
+    return Together(edits=[*gone, RemoveItem(path=f"/inputs/{input_id}")])
 
 
 def new_band(
-    show: Show, low_hz: float, high_hz: float, name: str = "", place: str = MAIN
+    show: Show, low_hz: float, high_hz: float, name: str = "", input_id: str = MAIN
 ) -> tuple[AddItem, str]:
     """(the edit that adds a band to an input, its id); without a name it is numbered. Raises EditError when
     there are as many as there can be.
@@ -49,7 +49,7 @@ def new_band(
     item = {
         "id": band,
         "name": name or f"Band {band.removeprefix('band-')}",
-        "input": place,
+        "input": input_id,
         "low_hz": low_hz,
         "high_hz": high_hz,
     }
@@ -78,7 +78,7 @@ def without_band(show: Show, band: str) -> Together:
     Raises EditError for an unknown band and for the last one.
     """
     gone = _band_of(show, band)
-    rest = [one for one in show.bands if one is not gone and one.input == gone.input]
+    rest = [band for band in show.bands if band is not gone and band.input == gone.input]
     if not rest and gone.input == MAIN:
         raise EditError("One band has to stay.", f"/bands/{band}")
     edits: list[Edit] = []
@@ -91,7 +91,7 @@ def without_band(show: Show, band: str) -> Together:
 
 
 def _band_of(show: Show, band: str) -> Band:
-    found = next((one for one in show.bands if one.id == band), None)
+    found = next((other for other in show.bands if other.id == band), None)
     if found is None:
         raise EditError(
             f"There is no band “{band}” here any more; someone may have removed it.", f"/bands/{band}"

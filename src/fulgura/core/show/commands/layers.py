@@ -12,14 +12,14 @@ def new_layer(show: Show, look: str, source: str, name: str = "") -> tuple[AddIt
     """(the edit that lays a new layer on top of a look, its id). Raises EditError for an unknown look or
     source, or when it is full.
     """
-    found = next((one for one in show.looks if one.id == look), None)
+    found = next((other for other in show.looks if other.id == look), None)
     if found is None or source not in Source.kinds:
         raise EditError("There is no such look or source any more.", f"/looks/{look}")
     if len(found.layers) == MOST_LAYERS:
         raise EditError(
             f"A look has at most {MOST_LAYERS} layers. Remove one first.", f"/looks/{look}/layers"
         )
-    taken = [layer.id for one in show.looks for layer in one.layers]
+    taken = [layer.id for look in show.looks for layer in look.layers]
     layer = free_id(taken, "layer-")
     parts = [part.id for part in show.parts()]
     own, mix = free_id(parts, f"{source}-"), free_id(parts, "mix-")
@@ -88,10 +88,10 @@ def still_parts(show: Show, gone: set[str]) -> list[Edit]:
 def layer_references(layer: Layer) -> list[tuple[Part, str]]:
     """(part, name of the parameter) wherever a layer reads another layer's picture."""
     return [
-        (part, one.name)
+        (part, parameter.name)
         for part in layer.parts()
-        for one in part.parameters()
-        if one.type == "layer" and part.values[one.name]
+        for parameter in part.parameters()
+        if parameter.type == "layer" and part.values[parameter.name]
     ]
 
 
@@ -111,13 +111,13 @@ def _let_go_of(show: Show, path: str, layer: str) -> list[Edit]:
         for part, name in layer_references(other):
             if part.values[name] == layer:
                 singles = {id(other.source): "source", id(other.mix): "mix"}
-                place = singles.get(id(part), f"effects/{part.id}")
-                edits.append(SetValue(path=f"{here}/{place}/values/{name}", value=""))
+                within = singles.get(id(part), f"effects/{part.id}")
+                edits.append(SetValue(path=f"{here}/{within}/values/{name}", value=""))
     for part in look.finish:
         edits += [
-            SetValue(path=f"{base}/finish/{part.id}/values/{one.name}", value="")
-            for one in part.parameters()
-            if one.type == "layer" and part.values[one.name] == layer
+            SetValue(path=f"{base}/finish/{part.id}/values/{parameter.name}", value="")
+            for parameter in part.parameters()
+            if parameter.type == "layer" and part.values[parameter.name] == layer
         ]
     return edits
 
@@ -132,15 +132,17 @@ def with_code(show: Show, path: str, code: str) -> Together:
     if not isinstance(part, Part) or "code" not in part.values:
         raise EditError("Only an own shader has a text.", path)
     kind = part.kind_class
-    before = {one.title: part.values[one.name] for one in part.parameters() if one.size}
+    before = {
+        parameter.title: part.values[parameter.name] for parameter in part.parameters() if parameter.size
+    }
     edits: list[Edit] = [SetValue(path=f"{path}/values/code", value=code)]
-    for one in kind.parameters_of({**part.values, "code": code}):
-        if one.size:
-            kept = before.get(one.title, one.default)
-            if one.type == "number":
-                low, high = one.low or 0.0, one.high or 0.0
-                kept = min(max(kept, low), high) if isinstance(kept, float | int) else one.default
+    for parameter in kind.parameters_of({**part.values, "code": code}):
+        if parameter.size:
+            kept = before.get(parameter.title, parameter.default)
+            if parameter.type == "number":
+                low, high = parameter.low or 0.0, parameter.high or 0.0
+                kept = min(max(kept, low), high) if isinstance(kept, float | int) else parameter.default
             elif not isinstance(kept, str):
-                kept = one.default
-            edits.append(SetValue(path=f"{path}/values/{one.name}", value=kept))
+                kept = parameter.default
+            edits.append(SetValue(path=f"{path}/values/{parameter.name}", value=kept))
     return Together(edits=edits)

@@ -16,18 +16,18 @@ def without_look(show: Show, look: str) -> Together:
 
     Raises EditError for an unknown look, and for the last one.
     """
-    ids = [one.id for one in show.looks]
+    ids = [look.id for look in show.looks]
     if look not in ids or len(ids) == 1:
         raise EditError(
             "One look has to stay." if look in ids else "There is no such look any more.", f"/looks/{look}"
         )
-    place = ids.index(look)
-    edits = still_parts(show, {part.id for part in show.looks[place].parts()})
+    index = ids.index(look)
+    edits = still_parts(show, {part.id for part in show.looks[index].parts()})
     edits += [RemoveItem(path=f"/cues/{cue.id}") for cue in show.cues if cue.look == look]
     if show.beside == look:
         edits.append(SetValue(path="/beside", value=""))
     if show.look == look:
-        edits.append(SetValue(path="/look", value=ids[place - 1] if place else ids[1]))
+        edits.append(SetValue(path="/look", value=ids[index - 1] if index else ids[1]))
     return Together(edits=[*edits, RemoveItem(path=f"/looks/{look}")])
 
 
@@ -35,8 +35,8 @@ def new_look(show: Show, name: str, of: str = "") -> tuple[Together, str]:
     """(the edit that adds a look and shows it, its id): empty, or a copy of another with the routes that move
     it.
     """
-    look = free_id([one.id for one in show.looks], "look-")
-    base = next((one for one in show.looks if one.id == of), None)
+    look = free_id([look.id for look in show.looks], "look-")
+    base = next((look for look in show.looks if look.id == of), None)
     if base is None:
         return (
             Together(
@@ -53,20 +53,20 @@ def new_look(show: Show, name: str, of: str = "") -> tuple[Together, str]:
         fresh[part.id] = free_id(taken, f"{part.kind}-")
         taken.append(fresh[part.id])
     item = base.model_dump() | {"id": look, "name": name}
-    layers = [layer.id for one in show.looks for layer in one.layers]
+    layers = [layer.id for look in show.looks for layer in look.layers]
     copied: dict[str, str] = {"": ""}
     for layer in base.layers:
         copied[layer.id] = free_id(layers, "layer-")
         layers.append(copied[layer.id])
 
     def copy(part: dict[str, Any]) -> None:
-        for one in (
+        for parameter in (
             next(family for family in (Source, Effect, Layering) if part["kind"] in family.kinds)
             .kinds[part["kind"]]
             .parameters()
         ):
-            if one.type == "layer":
-                part["values"][one.name] = copied.get(part["values"][one.name], "")
+            if parameter.type == "layer":
+                part["values"][parameter.name] = copied.get(part["values"][parameter.name], "")
         part["id"] = fresh[part["id"]]
 
     for layer in item["layers"]:

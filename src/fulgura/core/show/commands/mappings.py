@@ -19,15 +19,17 @@ def bind(show: Show, source: str, target: str) -> Together:
     if isinstance(whole, Part) and holder.endswith("/values"):
         kind = whole.kind_class
     parameter = (
-        next((one for one in kind.parameters() if one.name == name), None) if kind is not None else None
+        next((parameter for parameter in kind.parameters() if parameter.name == name), None)
+        if kind is not None
+        else None
     )
     if parameter is None or parameter.type != "number" or parameter.low is None or parameter.high is None:
         raise EditError("A fader can only move a number that has a range.", target)
     gone: list[Edit] = [
-        RemoveItem(path=f"/mappings/{one.id}") for one in show.mappings if one.target == target
+        RemoveItem(path=f"/mappings/{mapping.id}") for mapping in show.mappings if mapping.target == target
     ]
     item = {
-        "id": free_id([one.id for one in show.mappings], "mapping-"),
+        "id": free_id([mapping.id for mapping in show.mappings], "mapping-"),
         "source": source,
         "target": target,
         "low": parameter.low,

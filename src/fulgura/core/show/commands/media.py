@@ -9,7 +9,7 @@ def new_picture(show: Show, name: str, key: str, width: int, height: int) -> tup
     """(the edit that adds a picture to the show's, its id). Raises EditError when there are too many."""
     if len(show.pictures) == 200:
         raise EditError("A show has at most 200 pictures. Take one away first.", "/pictures")
-    picture = free_id([one.id for one in show.pictures], "picture-")
+    picture = free_id([picture.id for picture in show.pictures], "picture-")
     return (
         AddItem(
             path="/pictures",
@@ -25,7 +25,7 @@ def new_clip(
     """(the edit that adds a film to the show's clips, its id). Raises EditError when there are too many."""
     if len(show.clips) == 200:
         raise EditError("A show has at most 200 clips. Take one away first.", "/clips")
-    clip = free_id([one.id for one in show.clips], "clip-")
+    clip = free_id([clip.id for clip in show.clips], "clip-")
     item = {
         "id": clip,
         "name": name[:80],

@@ -12,7 +12,7 @@ def new_modulator(show: Show, kind: str, name: str = "") -> tuple[AddItem, str]:
     """
     if kind not in Modulator.kinds:
         raise EditError(f"There is no modulator called “{kind}”.", "/modulators")
-    modulator = free_id([one.id for one in show.modulators], "m")
+    modulator = free_id([modulator.id for modulator in show.modulators], "m")
     title = Modulator.kinds[kind].title or Modulator.kinds[kind].__name__
     item = {
         "id": modulator,

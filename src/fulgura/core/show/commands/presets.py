@@ -49,7 +49,7 @@ def parts_of(show: Show, scope: Scope, address: str) -> dict[str, tuple[str, Par
 
 
 def _parameter(part: Part, name: str) -> Parameter | None:
-    return next((one for one in part.parameters() if one.name == name), None)
+    return next((parameter for parameter in part.parameters() if parameter.name == name), None)
 
 
 def kind_of(show: Show, scope: Scope, address: str) -> str:
@@ -121,7 +121,7 @@ def keep(show: Show, scope: Scope, address: str, name: str) -> tuple[Edit, str]:
 
 def find(show: Show, preset: str) -> Preset:
     """Raises EditError for a preset that is gone."""
-    found = next((one for one in show.presets if one.id == preset), None)
+    found = next((stored for stored in show.presets if stored.id == preset), None)
     if found is None:
         raise EditError("That preset is not there any more.", f"/presets/{preset}")
     return found

@@ -41,7 +41,7 @@ def judge_beats(state: BeatState, now: float) -> None:
     between two?
     """
     while len(state.told) > 1 and now > state.told[1][0]:
-        (first, place), (last, _) = state.told.pop(0), state.told[0]
+        (first, at), (last, _) = state.told.pop(0), state.told[0]
         newest, interval = state.steps - 1, state.interval_s / HOP_S
         # In steps and where it was heard, without what is nudged by hand.
         end = newest + (last - state.shift_s - now + HEARD_LATE_S) / HOP_S
@@ -51,9 +51,9 @@ def judge_beats(state: BeatState, now: float) -> None:
         state.ones *= ONE_KEPT
         since = round((first - state.began_t) / state.interval_s)
         if since >= LEAST:
-            state.ones[place] += bounded(beat[ONE] - beat[BEAT], MOST_SAID)
+            state.ones[at] += bounded(beat[ONE] - beat[BEAT], MOST_SAID)
         if state.beginning and first - state.began_t > BEGAN_AFTER_S:
-            state.ones[(place - since) % state.beats_a_bar] += MOST_SAID
+            state.ones[(at - since) % state.beats_a_bar] += MOST_SAID
             state.beginning = False
         by_hand, apart = (
             state.mode == "locked" or state.marked or abs(state.shift_s) >= BY_HAND_S,

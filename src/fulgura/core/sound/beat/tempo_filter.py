@@ -74,16 +74,16 @@ def beat_grid() -> Array:
     A beat is heard one or two steps long; a finer metrical grid than the beat keeps a syncopated rhythm from
     passing for another tempo (4:3 errors).
     """
-    places = []
+    all_kinds = []
     for n in state_space()[0]:
         step = np.arange(n)
-        place = np.zeros(n, dtype=np.int64)
+        kinds = np.zeros(n, dtype=np.int64)
         for sixteenth, kind in ((0, 3), (1, 1), (2, 2), (3, 1)):
             away = np.abs((step - sixteenth * n / 4 + n / 2) % n - n / 2)
-            place[away <= (1.5 if kind == 3 else 1.0)] = kind
-        places.append(place)
+            kinds[away <= (1.5 if kind == 3 else 1.0)] = kind
+        all_kinds.append(kinds)
     # Unsigned: an index that could be negative costs a question at every state.
-    return np.concatenate(places).astype(np.uint8)
+    return np.concatenate(all_kinds).astype(np.uint8)
 
 
 NO_DRUMS = np.zeros(3)
@@ -93,11 +93,11 @@ NO_DRUMS = np.zeros(3)
 def weigh(onset: float, drums: Array, likely: Array) -> None:
     """How well what was heard fits each kind of place, into likely (4,)."""
     evidence = np.exp(SHARPNESS * (min(onset, 1.0) - USUAL_ONSET)) - 1.0
-    for place in range(4):
-        likely[place] = 1.0 + EXPECTED[place] * evidence
+    for quarter in range(4):
+        likely[quarter] = 1.0 + EXPECTED[quarter] * evidence
         for k in range(3):
             if drums[k] > 0.1:
-                likely[place] *= 1.0 + DRUM_EXPECTED[k, place] * DRUM_WEIGHT[k] * drums[k]
+                likely[quarter] *= 1.0 + DRUM_EXPECTED[k, quarter] * DRUM_WEIGHT[k] * drums[k]
 
 
 @njit(cache=True, fastmath={"contract", "reassoc"})

@@ -71,7 +71,7 @@ def weights(name: str) -> Weights:
     """
     with files(__package__).joinpath(name).open("rb") as file:
         stored = np.load(file)
-        w1, b1, w2, b2, w3, b3 = (np.ascontiguousarray(stored[one], dtype=np.float32) for one in NAMES)
+        w1, b1, w2, b2, w3, b3 = (np.ascontiguousarray(stored[name], dtype=np.float32) for name in NAMES)
     return w1, b1, w2, b2, w3, b3
 
 

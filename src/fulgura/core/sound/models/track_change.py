@@ -138,10 +138,10 @@ def features(stretches: Array) -> Array:
 
 
 @njit(cache=True)
-def _keep(kept: Array, evidence: Array, place: int, levels: Array, floor: float, likely: Array) -> None:
+def _keep(kept: Array, evidence: Array, index: int, levels: Array, floor: float, likely: Array) -> None:
     """One step into both rings; compiled, as in numpy these few numbers cost more in calls than in
     arithmetic.
     """
     for band in range(levels.shape[0]):
-        kept[place, band] = np.log(levels[band] + floor)
-    evidence[place] = likely
+        kept[index, band] = np.log(levels[band] + floor)
+    evidence[index] = likely
