@@ -17,6 +17,13 @@ CHROMIUM = [
 ]
 
 
+HALF_AS_OFTEN = """(() => {
+  const frame = window.requestAnimationFrame.bind(window)
+  window.requestAnimationFrame = (act) => frame(() => frame(act))
+})()"""
+"""Script of a page that draws at every other frame of its screen."""
+
+
 def pace(page: Page) -> tuple[float, float]:
     """(frames a second, milliseconds that the page itself takes of each: script, style and layout), over
     three seconds.

@@ -1,3 +1,4 @@
 from fulgura.cli import app
 
-app()
+if __name__ == "__main__":  # A process that this one makes imports it too.
+    app()

@@ -2,7 +2,6 @@
 
 import os
 import signal
-import subprocess
 import sys
 import threading
 import time
@@ -29,8 +28,6 @@ for name, job in JOBS.items():
 console = Console(highlight=False, soft_wrap=True)
 
 HOME = Path(os.environ.get("FULGURA_HOME", Path.home() / ".local" / "share" / "fulgura"))
-EVERYTHING = ("tests", "--doctest-modules", "src/fulgura/core")
-"""Tests, and the examples in the words of the core."""
 Port = Annotated[int, typer.Option(help="Port of the desk on this machine")]
 Data = Annotated[Path | None, typer.Option(help="Data folder")]
 
@@ -144,15 +141,11 @@ def test(context: typer.Context) -> None:
     """Install what testing needs, pass the gates, run all tests; further words go to pytest alone."""
     setup(everything=True)
     from fulgura.gates import pass_all
-    from fulgura.supervisor import child_environment
+    from fulgura.testing import run
 
     if not context.args and not pass_all(lambda text: console.print(f"  {text}", markup=False)):
         fail("What the gates say above must be mended first.")
-    # One after another: processes that compile at once can spoil what numba keeps on disk, for good.
-    code = subprocess.run(
-        [sys.executable, "-m", "pytest", *(context.args or EVERYTHING)], cwd=ROOT, env=child_environment()
-    ).returncode
-    raise typer.Exit(abs(code))  # One that was killed has a code below 0.
+    raise typer.Exit(abs(run(context.args)))  # One that was killed has a code below 0.
 
 
 @app.command()

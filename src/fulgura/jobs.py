@@ -25,7 +25,7 @@ def devices() -> None:
 
 def import_sound(source: Path, target: Path) -> None:
     """Take a sound file into the library; prints its length and tempo as JSON."""
-    from fulgura.media.import_sound import take_in as run
+    from fulgura.media.import_sound import import_sound as run
     from fulgura.media.sound_file import AudioFileError
 
     try:
@@ -38,10 +38,11 @@ def import_sound(source: Path, target: Path) -> None:
 
 def import_picture(source: Path, folder: Path) -> None:
     """Take a picture file in; prints its key and size as JSON."""
-    from fulgura.media.import_picture import PictureError, take_in
+    from fulgura.media.import_picture import PictureError
+    from fulgura.media.import_picture import import_picture as run
 
     try:
-        sys.stdout.write(orjson.dumps(take_in(source, folder)).decode() + "\n")
+        sys.stdout.write(orjson.dumps(run(source, folder)).decode() + "\n")
     except PictureError as error:
         fail(str(error))
     except OSError as error:
@@ -52,10 +53,11 @@ def import_clip(source: Path, folder: Path) -> None:
     """Take a film in; prints how far it is, 0..1, line after line, and at last its key, size and length as
     JSON.
     """
-    from fulgura.media.import_clip import ClipError, take_in
+    from fulgura.media.import_clip import ClipError
+    from fulgura.media.import_clip import import_clip as run
 
     try:
-        found = take_in(source, folder, lambda share: print(f"{share:.3f}", flush=True))
+        found = run(source, folder, lambda share: print(f"{share:.3f}", flush=True))
         sys.stdout.write(orjson.dumps(found).decode() + "\n")
     except ClipError as error:
         fail(str(error))

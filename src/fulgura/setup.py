@@ -150,9 +150,7 @@ def _compile_analyser(say: Say) -> None:
     """
     core = ROOT / "src" / "fulgura" / "core"
     digest = digest_of(
-        *sorted((core / "sound").glob("*.*")),
-        *sorted((core / "routing").rglob("*.py")),
-        *sorted((core / "kinds").rglob("*.py")),
+        *sorted(file for room in ("sound", "routing", "kinds") for file in (core / room).rglob("*.py"))
     )
     if _stamp_is("analyser", digest):
         return

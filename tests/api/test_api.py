@@ -21,6 +21,7 @@ from harness.stack import live, wait_for
 RING = "/looks/lantern-tunnel/layers/lantern/source/values"
 
 
+@pytest.mark.alone
 def test_frames_come_sixty_a_second_with_only_what_was_asked_for(demo):
     # The best of three: this machine's host may take its processors away for a while.
     packets, news = max(
@@ -55,6 +56,7 @@ def test_a_socket_that_sends_garbage_is_answered_and_goes_on(demo):
     assert sum(row["type"] == "problem" for row in news) == 5
 
 
+@pytest.mark.alone
 def test_a_socket_that_never_reads_disturbs_no_other(demo):
     with connect(f"ws://127.0.0.1:{demo.port}/api/v1/live", origin=demo.url, max_queue=1) as lazy:
         lazy.send(json.dumps({"want": list(range(1, 11))}))

@@ -19,11 +19,17 @@ def state(stack) -> dict:
 
 
 def test_three_taps_hold_a_tempo_and_it_can_be_halved(demo):
+    sent, answered = [], []
     for _ in range(4):
+        sent.append(time.monotonic())
         status, answer = demo.call("POST", "/beat/tap")
+        answered.append(time.monotonic())
         assert status == 200
         time.sleep(0.6)
-    assert answer["bpm"] == pytest.approx(100, abs=8)
+    # Each tap came to the beat clock somewhere between its request and its answer.
+    shortest = min(after - before for before, after in zip(answered, sent[1:]))
+    longest = max(after - before for before, after in zip(sent, answered[1:]))
+    assert 60 / longest <= answer["bpm"] <= 60 / shortest
     tempo = demo.show()["document"]["tempo"]
     assert tempo["mode"] == "held" and tempo["bpm"] == pytest.approx(answer["bpm"])
     assert demo.call("POST", "/beat", {"what": "half"})[0] == 204

@@ -23,9 +23,7 @@ def test_a_style_is_a_bar_of_its_meter(name):
     beats, per_beat, bars = song(name, np.random.default_rng(4))
     assert beats == style.beats and len(bars) == 32 and any(bars)
     assert all(
-        0 <= step < beats
-        and step * per_beat == pytest.approx(round(step * per_beat))
-        and 0 < loudness <= 1
+        0 <= step < beats and step * per_beat == pytest.approx(round(step * per_beat)) and 0 < loudness <= 1
         for bar in bars
         for _, step, loudness in bar
     )

@@ -70,7 +70,10 @@ def test_every_signal_says_which_input_it_listens_to(two):
     show, input_id = two
     performer = Performer(show)
     of = {signal.id: signal.input for signal in performer.router.signals}
-    assert of["hit-kick"] == of["level"] == MAIN and of[f"hit-kick-{input_id}"] == of[f"level@{input_id}"] == input_id
+    assert (
+        of["hit-kick"] == of["level"] == MAIN
+        and of[f"hit-kick-{input_id}"] == of[f"level@{input_id}"] == input_id
+    )
     assert len(of) == len(performer.router.signals)
     assert [(audio_input.id, audio_input.name) for audio_input in performer.layout.inputs] == [
         (MAIN, "Main"),
@@ -135,7 +138,9 @@ def test_a_band_of_one_input_leaves_the_others_alone(two, sounds):
     state = performer.listeners[MAIN].analyser._bank.state.copy()
     performer.configure(edited)
     assert np.array_equal(performer.listeners[MAIN].analyser._bank.state, state)
-    assert band in performer.listeners[input_id].band_order and band not in performer.listeners[MAIN].band_order
+    assert (
+        band in performer.listeners[input_id].band_order and band not in performer.listeners[MAIN].band_order
+    )
 
 
 @pytest.mark.parametrize(

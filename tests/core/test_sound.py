@@ -246,7 +246,7 @@ def test_drums_are_judged_by_the_mean_of_what_the_networks_say(weights):
     seen, said, told = (
         np.random.default_rng(3).random(w1.shape[2]).astype(np.float32),
         [],
-        np.zeros(len(DRUMS)),
+        np.zeros(len(DRUMS), np.float32),
     )
     for n in range(len(w1)):
         said.append(w3[n] @ np.maximum(w2[n] @ np.maximum(w1[n] @ seen + b1[n], 0) + b2[n], 0) + b3[n])

@@ -23,7 +23,7 @@ KITS = [f"own-{i}" for i in range(8)]
 def found(heard: np.ndarray, gain: float = 1.0, state: track_change.TrackChange | None = None) -> list[int]:
     """The steps at which a cut is found in levels (steps, 24)."""
     state, loudest, steps = state or track_change.TrackChange(), 1e-4, []
-    for step, row in enumerate(heard * gain):
+    for step, row in enumerate(heard.astype(float) * gain):
         loudest = max(loudest, row.max())
         if track_change.heard(state, row, loudest, np.ones(4)):
             steps.append(step)

@@ -30,6 +30,7 @@ def settled(page, read):
     raise AssertionError(f"it never came to rest: {last}")
 
 
+@pytest.mark.alone
 def test_a_newcomer_sees_picture_and_lamp_move_within_ten_seconds(demo, chromium):
     """The best of three: on a host that is lent to others a browser may take ten seconds for its
     first line.
@@ -238,6 +239,7 @@ def test_arrow_keys_go_along_a_row_of_tabs(page, demo):
     expect(page.get_by_role("tab", name="Kept")).to_have_attribute("aria-selected", "true")
 
 
+@pytest.mark.alone
 def test_the_output_page_stays_in_step(page, demo, chromium):
     open_column(page, "3")
     output = chromium.new_page(viewport={"width": 640, "height": 360})
@@ -278,6 +280,7 @@ def test_two_desks_see_each_others_edits(page, demo, chromium):
     other.close()
 
 
+@pytest.mark.alone
 def test_the_score_leaves_room_in_a_sixtieth_of_a_second(page):
     assert min(pace(page)[1] for _ in range(3)) < 8.0
 

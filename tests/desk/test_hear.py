@@ -15,15 +15,11 @@ from tests.desk.helpers import act, choose
 
 
 @pytest.fixture
-def hear(demo, chromium):
+def hear(page):
     """The Hear column, open, over the running demo."""
-    page = chromium.new_page(viewport={"width": 1280, "height": 800})
-    page.goto(demo.url)
-    page.wait_for_selector("[data-column=hear]")
     page.keyboard.press("1")
     expect(page.get_by_role("tab", name="Bands", exact=True)).to_be_visible()
-    yield page
-    page.close()
+    return page
 
 
 def open_panel(page, name: str) -> None:

@@ -21,7 +21,7 @@ from fulgura.core.show.looks import Layer, Look, Stored, StoredClip
 from fulgura.core.show.part import Part
 from fulgura.demo.show import demo_show, gallery_show
 from fulgura.demo.tracks import lamp_room
-from fulgura.media.import_picture import take_in
+from fulgura.media.import_picture import import_picture
 from fulgura.media.intra_clip import Writer
 from fulgura.render.executor import Executor
 from tests.desk.pinned import pinned, small
@@ -286,7 +286,9 @@ def test_both_executors_show_a_picture_alike(bench_page, stack, tmp_path, fit):
         "RGBA",
     )
     drawn.save(tmp_path / "squares.png")
-    stored = Stored(id="p", name="Squares", **take_in(tmp_path / "squares.png", stack.folders.pictures))
+    stored = Stored(
+        id="p", name="Squares", **import_picture(tmp_path / "squares.png", stack.folders.pictures)
+    )
     show = demo_show().model_copy(
         update={
             "looks": [source("picture", file="p", fit=fit, zoom=0.9)],

@@ -8,6 +8,7 @@ import subprocess
 import time
 
 import numpy as np
+import pytest
 from PIL import Image
 from playwright.sync_api import expect
 
@@ -299,6 +300,7 @@ def brightest(page) -> float:
     )
 
 
+@pytest.mark.alone
 def test_a_lost_context_is_taken_up_again_within_two_seconds(page, demo):
     open_column(page, "3")
     wait_for(lambda: brightest(page) > 60, 10, "the picture")

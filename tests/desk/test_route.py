@@ -218,6 +218,7 @@ def test_the_map_shows_every_route_and_opens_it(page, demo):
     expect(page.locator("[data-route=r4].open")).to_be_visible()
 
 
+@pytest.mark.alone
 def test_only_routes_in_sight_are_drawn(page, demo):
     routes = [
         {

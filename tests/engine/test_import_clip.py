@@ -11,7 +11,7 @@ import psutil
 import pytest
 
 from fulgura.media import import_clip as take_clip
-from fulgura.media.import_clip import ClipError, probe, take_in
+from fulgura.media.import_clip import ClipError, import_clip, probe
 from fulgura.media.intra_clip import IntraClip, IntraClips, NoIntraClip, Writer
 from fulgura.supervisor import child_environment
 
@@ -40,7 +40,7 @@ def film(
     ],
 )
 def test_every_container_becomes_a_reel_of_the_same_pictures(tmp_path, name, codec, sound):
-    found = take_in(film(tmp_path / name, codec, sound=sound), tmp_path)
+    found = import_clip(film(tmp_path / name, codec, sound=sound), tmp_path)
     assert (found["width"], found["height"], found["frames"], found["rate"]) == (320, 180, 25, 25.0)
     assert (found["sound"], found["cut"]) == (sound, "")
     # What ffmpeg itself makes of the tenth picture is the yardstick.
@@ -75,25 +75,26 @@ def test_clear_places_stay_clear_and_are_multiplied_where_light_adds_up(tmp_path
         "color=c=red@0.5:s=64x64:r=10:d=0.5,format=yuva420p",
         sound=False,
     )
-    found = take_in(half, tmp_path)
+    found = import_clip(half, tmp_path)
     r, _, _, a = IntraClips(tmp_path).intra_clip(found["key"]).texels(2)[32, 32].astype(float)
     # sRGB (IEC 61966-2-1) of full red's light times a half is 188.
     assert a == pytest.approx(128, abs=4) and r == pytest.approx(188, abs=6)
 
 
 def test_a_film_held_upright_and_a_large_one_keep_their_shape(tmp_path):
-    large = take_in(film(tmp_path / "large.mp4", source="testsrc2=s=1920x800:r=5:d=0.4"), tmp_path)
+    large = import_clip(film(tmp_path / "large.mp4", source="testsrc2=s=1920x800:r=5:d=0.4"), tmp_path)
     assert (large["width"], large["height"]) == (1280, 534)
     assert (
-        take_in(film(tmp_path / "fast.mp4", source="testsrc2=s=64x64:r=120:d=0.5"), tmp_path)["rate"] == 60.0
+        import_clip(film(tmp_path / "fast.mp4", source="testsrc2=s=64x64:r=120:d=0.5"), tmp_path)["rate"]
+        == 60.0
     )
 
 
 def test_the_same_film_is_the_same_clip(tmp_path):
     path = film(tmp_path / "one.mp4")
-    first = take_in(path, tmp_path)
+    first = import_clip(path, tmp_path)
     content = (tmp_path / f"{first['key']}.zip").read_bytes()
-    assert take_in(path, tmp_path) == first and (tmp_path / f"{first['key']}.zip").read_bytes() == content
+    assert import_clip(path, tmp_path) == first and (tmp_path / f"{first['key']}.zip").read_bytes() == content
 
 
 @pytest.mark.parametrize(
@@ -108,7 +109,7 @@ def test_the_same_film_is_the_same_clip(tmp_path):
 def test_what_is_no_film_is_named(tmp_path, name, content):
     (tmp_path / name).write_bytes(content)
     with pytest.raises(ClipError, match="no film that can be read"):
-        take_in(tmp_path / name, tmp_path)
+        import_clip(tmp_path / name, tmp_path)
     assert [path.name for path in tmp_path.iterdir()] == [name]
 
 
@@ -129,12 +130,12 @@ def test_a_film_that_breaks_off_gives_what_there_is_of_it(tmp_path):
         sound=False,
     )
     (tmp_path / "cut.mp4").write_bytes(whole.read_bytes()[: whole.stat().st_size * 6 // 10])
-    assert 3 <= take_in(tmp_path / "cut.mp4", tmp_path)["frames"] < 25
+    assert 3 <= import_clip(tmp_path / "cut.mp4", tmp_path)["frames"] < 25
     rotten = bytearray(whole.read_bytes())
     rotten[2000:] = random.Random(1).randbytes(len(rotten) - 2000)
     (tmp_path / "rotten.mp4").write_bytes(rotten)
     try:
-        assert take_in(tmp_path / "rotten.mp4", tmp_path)["frames"] <= 25
+        assert import_clip(tmp_path / "rotten.mp4", tmp_path)["frames"] <= 25
     except ClipError as error:
         assert "film" in str(error)
     assert not list(tmp_path.glob("*.new"))
@@ -142,7 +143,7 @@ def test_a_film_that_breaks_off_gives_what_there_is_of_it(tmp_path):
 
 def test_an_endless_film_is_cut_and_says_so(tmp_path, monkeypatch):
     monkeypatch.setattr(take_clip, "LONGEST_S", 0.6)
-    found = take_in(film(tmp_path / "long.mp4", source="testsrc2=s=64x64:r=25:d=5"), tmp_path)
+    found = import_clip(film(tmp_path / "long.mp4", source="testsrc2=s=64x64:r=25:d=5"), tmp_path)
     assert "the rest is left out" in found["cut"] and found["frames"] == pytest.approx(15, abs=1)
 
 

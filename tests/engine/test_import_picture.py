@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from fulgura.media.import_picture import LARGEST, PictureError, premultiplied, prepared, take_in
+from fulgura.media.import_picture import LARGEST, PictureError, import_picture, premultiplied, prepared
 from fulgura.media.svg import LONGER_SIDE, cleaned
 
 
@@ -33,7 +33,7 @@ def test_rows_lie_bottom_first_and_the_key_is_the_content(tmp_path):
         and texels[1, 0].tolist() == [255, 0, 0, 255]
         and texels[0, 0].tolist() == [0, 0, 0, 255]
     )
-    first, two = take_in(tmp_path / "a.png", tmp_path), take_in(tmp_path / "a.png", tmp_path)
+    first, two = import_picture(tmp_path / "a.png", tmp_path), import_picture(tmp_path / "a.png", tmp_path)
     assert first == two and (tmp_path / f"{first['key']}.rgba").read_bytes() == texels.tobytes()
 
 

@@ -8,7 +8,7 @@ import soundfile
 
 from fulgura.core.clock import SAMPLE_RATE
 from fulgura.demo.tracks import lamp_room
-from fulgura.media.import_sound import MOST_COLUMNS, take_in, thinned
+from fulgura.media.import_sound import MOST_COLUMNS, import_sound, thinned
 from fulgura.media.sound_file import AudioFileError
 
 
@@ -16,7 +16,7 @@ def test_whatever_it_was_it_becomes_48_khz_stereo_with_outline_and_tempo(tmp_pat
     source, target = tmp_path / "in.ogg", tmp_path / "in-library.flac"
     sound = lamp_room().finished()[: 40 * SAMPLE_RATE]
     soundfile.write(source, sound[::2].mean(axis=1), SAMPLE_RATE // 2)
-    found = take_in(source, target)
+    found = import_sound(source, target)
     with soundfile.SoundFile(target) as file:
         assert (file.samplerate, file.channels, file.format) == (SAMPLE_RATE, 2, "FLAC")
         assert file.frames == pytest.approx(len(sound), abs=200)
@@ -34,7 +34,7 @@ def test_without_a_beat_there_is_no_tempo(tmp_path):
     soundfile.write(
         source, np.random.default_rng(1).standard_normal((20 * SAMPLE_RATE, 2)) * 0.1, SAMPLE_RATE
     )
-    assert take_in(source, tmp_path / "hiss.flac")["bpm"] is None
+    assert import_sound(source, tmp_path / "hiss.flac")["bpm"] is None
 
 
 @pytest.mark.parametrize("content", [b"", b"RIFF", b"not a sound at all" * 100])
@@ -43,7 +43,7 @@ def test_what_is_no_sound_leaves_nothing_behind(tmp_path, content):
     source.write_bytes(content)
     folder.mkdir()
     with pytest.raises(AudioFileError):
-        take_in(source, folder / "out.flac")
+        import_sound(source, folder / "out.flac")
     assert list(folder.iterdir()) == []
 
 
@@ -52,7 +52,7 @@ def test_damaged_samples_are_brought_within_full_scale(tmp_path):
     sound = np.full((SAMPLE_RATE, 2), 0.1, dtype=np.float32)
     sound[100], sound[200], sound[300] = np.nan, np.inf, 40.0
     soundfile.write(source, sound, SAMPLE_RATE, subtype="FLOAT")
-    take_in(source, tmp_path / "wild.flac")
+    import_sound(source, tmp_path / "wild.flac")
     kept, _ = soundfile.read(tmp_path / "wild.flac")
     assert np.isfinite(kept).all() and np.abs(kept).max() <= 1.0
 

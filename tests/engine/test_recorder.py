@@ -12,7 +12,7 @@ import soundfile
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.engine.main import Engine
 from fulgura.engine.recorder import LONGEST_WAIT, Recorder, gather_left_behind
-from fulgura.media.import_sound import take_in
+from fulgura.media.import_sound import import_sound
 from fulgura.media.sound_file import load
 from fulgura.supervisor import child_environment
 from harness.stack import wait_for
@@ -32,7 +32,7 @@ def test_every_sample_comes_back_as_it_was(tmp_path):
     file = tmp_path / "Main.recorded"
     assert np.array_equal(soundfile.read(file)[0], sound)
     # The library keeps that very file, not a coarser copy.
-    assert take_in(file, tmp_path / "main.flac")["seconds"] == pytest.approx(400 * BLOCK / SAMPLE_RATE)
+    assert import_sound(file, tmp_path / "main.flac")["seconds"] == pytest.approx(400 * BLOCK / SAMPLE_RATE)
     assert (tmp_path / "main.flac").read_bytes() == file.read_bytes()
 
 
@@ -50,7 +50,7 @@ os.kill(os.getpid(), {int(signal.SIGKILL)})
     done = subprocess.run([sys.executable, "-c", words], env=child_environment())
     assert done.returncode == -signal.SIGKILL
     gather_left_behind(tmp_path)
-    found = take_in(tmp_path / "Main.recorded", tmp_path / "main.flac")
+    found = import_sound(tmp_path / "Main.recorded", tmp_path / "main.flac")
     # The encoder's last, unfinished frame is all that is gone.
     assert 2000 * BLOCK - 4096 <= round(found["seconds"] * SAMPLE_RATE) <= 2000 * BLOCK
     assert np.allclose(load(tmp_path / "main.flac")[0], 0.25)

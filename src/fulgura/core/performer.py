@@ -76,7 +76,7 @@ class Performer:
             or before is None
             or before.tempo is not show.tempo
         ):
-            self._take_inputs(show)
+            self._configure_inputs(show)
         indices, signals = self.router.indices, self.router.signals
         # A change of look is a crossfade of pictures: its values do not glide as well, or nothing would move
         # meanwhile.
@@ -97,7 +97,7 @@ class Performer:
             self._route_shapes = shapes
             self.layout = lay_out(show, self.router.signals, self.router.indices)
 
-    def _take_inputs(self, show: Show) -> None:
+    def _configure_inputs(self, show: Show) -> None:
         self.listeners = {
             setting.id: self.listeners.get(setting.id) or InputListener() for setting in show.inputs
         }

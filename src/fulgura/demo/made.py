@@ -3,10 +3,13 @@ beside the setup's stamps.
 """
 
 import json
+import os
 import shutil
 import tempfile
 import time
 from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
 from pathlib import Path
 
 from fulgura.core.clock import SAMPLE_RATE
@@ -31,13 +34,12 @@ def made_once(say: Say) -> Path:
     """
     source = ROOT / "src" / "fulgura"
     makers = (
-        *source.glob("core/sound/*.*"),
         *source.glob("core/synthesis/*.py"),
         *source.glob("media/*.py"),
         *source.glob("render/*.py"),
         *source.glob("core/picture/*.py"),
         source / "core/show/kind_looks.py",
-        *(file for room in ("demo", "core/kinds") for file in source.glob(f"{room}/**/*.*")),
+        *(file for room in ("demo", "core/kinds", "core/sound") for file in source.glob(f"{room}/**/*.*")),
     )
     folder = STAMPS / "demo-media"
     ready = folder / digest_of(*sorted(file for file in makers if file.suffix != ".pyc"))[:16]
@@ -63,37 +65,50 @@ def made_once(say: Say) -> Path:
 
 def _make(folder: Path, say: Say) -> None:
     # What draws and composes takes a second to import, which a start that finds all of it need not wait for.
-    import soundfile
-
     from fulgura.demo import drawn
-    from fulgura.demo.tracks import TRACKS
-    from fulgura.media.import_sound import take_in
     from fulgura.render.thumbnails import Wanted, draw_each
 
     for part in ("pictures", "tracks", "thumbnails"):
         (folder / part).mkdir()
-    say("Drawing the tower and its beam")
-    drawn.prepare(folder / "pictures")
-    for number, (track, (title, compose)) in enumerate(TRACKS.items(), 1):
-        say(f"Synthesising track {number} of {len(TRACKS)}: {title}")
-        file, score = folder / "tracks" / f"{track}.flac", compose()
-        draft = file.with_suffix(".part")
-        soundfile.write(draft, score.finished(), SAMPLE_RATE, format="FLAC", subtype="PCM_16")
-        truth = {
-            "title": title,
-            "bpm": score.bpm,
-            "seconds": score.seconds,
-            "beats": score.beats(),
-            "hits": {k: sorted(v) for k, v in score.hits.items()},
-        }
-        file.with_suffix(".json").write_text(json.dumps(truth))
-        take_in(draft, file)
-        draft.unlink()
-    say("Drawing the small pictures of the demo's looks")
-    draw_each(
-        [(show, Wanted(look, layer, str(folder / file))) for show, look, layer, file in small_pictures()],
-        folder / "pictures",
-    )
+    # A process on each of the machine's processors: a first start waits for this.
+    with ProcessPoolExecutor(mp_context=get_context("spawn")) as pool:
+        say(f"Drawing the tower and its beam, synthesising {len(TITLES)} tracks")
+        first = [
+            pool.submit(drawn.prepare, folder / "pictures"),
+            *(pool.submit(_synthesise, folder / "tracks", track) for track in TITLES),
+        ]
+        for task in first:
+            task.result()
+        say("Drawing the small pictures of the demo's looks")
+        wanted = [
+            (show, Wanted(look, layer, str(folder / file))) for show, look, layer, file in small_pictures()
+        ]
+        parts = min(len(wanted), 2 * (os.cpu_count() or 1))
+        then = [pool.submit(draw_each, wanted[i::parts], folder / "pictures") for i in range(parts)]
+        for drawing in then:
+            drawing.result()
+
+
+def _synthesise(folder: Path, track: str) -> None:
+    import soundfile
+
+    from fulgura.demo.tracks import TRACKS
+    from fulgura.media.import_sound import import_sound
+
+    title, compose = TRACKS[track]
+    file, score = folder / f"{track}.flac", compose()
+    draft = file.with_suffix(".part")
+    soundfile.write(draft, score.finished(), SAMPLE_RATE, format="FLAC", subtype="PCM_16")
+    truth = {
+        "title": title,
+        "bpm": score.bpm,
+        "seconds": score.seconds,
+        "beats": score.beats(),
+        "hits": {k: sorted(v) for k, v in score.hits.items()},
+    }
+    file.with_suffix(".json").write_text(json.dumps(truth))
+    import_sound(draft, file)
+    draft.unlink()
 
 
 def small_pictures() -> list[tuple[Show, str, str, str]]:

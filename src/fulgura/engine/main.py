@@ -75,7 +75,9 @@ class Engine:
                     self.players[input_id].live.feed(command.get("pcm", b""), command.get("channels", 1))
                     if input_id == MAIN:
                         self.arrivals.append(time.monotonic())
-                case "seek" if input_id in self.players and (track := self.players[input_id].track) is not None:
+                case "seek" if (
+                    input_id in self.players and (track := self.players[input_id].track) is not None
+                ):
                     track.seek(float(command.get("seconds", 0.0)))
                 case "record" if input_id in self.players and input_id not in self.recorders:
                     self.recorders[input_id] = Recorder(
@@ -106,7 +108,7 @@ class Engine:
         self.revision = int(command["revision"])
         now = self.performer.show
         if not same(show.inputs, now.inputs):
-            self._take_inputs(now, {})
+            self._configure_inputs(now, {})
         if show.light_output is not now.light_output or not same(show.lamps, now.lamps):
             self._light(now)
 
@@ -122,14 +124,14 @@ class Engine:
         first, places = self.revision < 0, command.get("positions_s", {})
         self.revision = int(command.get("revision", 0))
         self.performer.configure(show)
-        self._take_inputs(show, places if first else {})
+        self._configure_inputs(show, places if first else {})
         self._light(show)
         if first:
             # Designing filters has imported a good deal more: the collector need not look through that
             # either.
             gc.freeze()
 
-    def _take_inputs(self, show: Show, positions_s: dict[str, float]) -> None:
+    def _configure_inputs(self, show: Show, positions_s: dict[str, float]) -> None:
         """Open and close what inputs play; positions_s: where tracks were before this process began."""
         before: dict[str, Player] = self.players
         kept = {
@@ -227,7 +229,9 @@ class Engine:
                         **told(player.input.state()),
                         "room": self.performer.listeners[input_id].room(),
                         "hits": self.performer.listeners[input_id].watched(),
-                        "recording": told(self.recorders[input_id].state()) if input_id in self.recorders else None,
+                        "recording": told(self.recorders[input_id].state())
+                        if input_id in self.recorders
+                        else None,
                     }
                     for input_id, player in self.players.items()
                 },

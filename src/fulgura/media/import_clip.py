@@ -160,7 +160,7 @@ def pictures(source: Path, film: Film) -> Iterator[NDArray]:
         process.communicate()
 
 
-def take_in(source: Path, folder: Path, told: Callable[[float], None] = lambda share: None) -> dict:
+def import_clip(source: Path, folder: Path, told: Callable[[float], None] = lambda share: None) -> dict:
     """Writes the clip into a folder, by its content; returns key, width, height, frames, rate, sound (whether
     it has any) and cut (a sentence, where it was too long). told: is told how far it is, 0..1.
 

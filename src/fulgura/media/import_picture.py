@@ -62,7 +62,7 @@ def _multiplied() -> NDArray:
     return np.round(encoded * 255.0).astype(np.uint8)
 
 
-def take_in(source: Path, folder: Path) -> dict:
+def import_picture(source: Path, folder: Path) -> dict:
     """Writes the texels into a folder, by their content; returns key, width and height. Raises PictureError,
     OSError.
     """

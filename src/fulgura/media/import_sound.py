@@ -27,7 +27,7 @@ TEMPO_FROM_S = 90
 SURE = 0.4
 
 
-def take_in(source: Path, target: Path) -> dict:
+def import_sound(source: Path, target: Path) -> dict:
     """Write the library's file; returns seconds, bpm (None when there is no steady beat) and peaks 0..1.
 
     Raises AudioFileError when it cannot be read, OSError when it cannot be written (a full disk).

@@ -67,7 +67,7 @@ async def _add(folders: Folders, title: str, part: Path) -> dict:
         file.stem for file in folders.tracks.glob("*.flac")
     }
     track = an_id(title, taken)
-    found = await _take_in(part, folders.tracks / f"{track}.flac")
+    found = await _import(part, folders.tracks / f"{track}.flac")
     try:
         await asyncio.to_thread(
             tracks.put, folders.database_socket, track, title, found["seconds"], found["bpm"]
@@ -119,7 +119,7 @@ async def store_body(request: Request, part: Path, largest: int, too_large: str,
         raise Refused(422, "That file is empty", empty)
 
 
-async def _take_in(part: Path, target: Path) -> dict:
+async def _import(part: Path, target: Path) -> dict:
     """Decode it; returns seconds and bpm."""
     try:
         return json.loads(await run("import-sound", str(part), str(target), longest_s=LONGEST_S))

@@ -48,7 +48,7 @@ async def receive(folders: Folders, request: Request) -> dict:
 async def receive_clip(
     folders: Folders, request: Request, title: str, with_sound: bool, told: Callable[[float], None]
 ) -> tuple[dict, str]:
-    """Take a film in; returns (what take_clip.take_in does, the id of the track that its sound became, empty
+    """Take a film in; returns (what import_clip does, the id of the track that its sound became, empty
     for none).
 
     told: hears how far it is, 0..1, once the upload is there. Nothing is left behind when it is refused or

@@ -78,7 +78,9 @@ class Orderer:
         for group in self.groups:
             mine = [runner for runner in group.runners if runner.route.id not in told]
             told |= {runner.route.id for runner in mine}
-            group.which = np.array([self.index_of(runner) for runner in mine if _acts(runner)], dtype=np.int64)
+            group.which = np.array(
+                [self.index_of(runner) for runner in mine if _acts(runner)], dtype=np.int64
+            )
             signal = None if group.modulator is None else group.modulator.signal
             group.targets, group.ways = self._ways(group.runners, signal, mixes)
         return self.groups

@@ -80,7 +80,8 @@ def take_bands(show: Show, name: str, input_id: str = MAIN) -> Together:
     for an unknown preset.
     """
     bands = [
-        band.model_copy(update={"id": _own(band.id, input_id), "input": input_id}) for band in BAND_PRESETS[name]
+        band.model_copy(update={"id": _own(band.id, input_id), "input": input_id})
+        for band in BAND_PRESETS[name]
     ]
     drums = [hit for hit in show.hits if hit.drum and hit.input == input_id] or usual_drums(bands, input_id)
     placed = [hit.model_copy(update={"band": lanes(bands)[hit.drum]}) for hit in drums]
@@ -88,7 +89,9 @@ def take_bands(show: Show, name: str, input_id: str = MAIN) -> Together:
         edits=[
             SetValue(
                 path="/bands",
-                value=[band.model_dump() for band in (*(b for b in show.bands if b.input != input_id), *bands)],
+                value=[
+                    band.model_dump() for band in (*(b for b in show.bands if b.input != input_id), *bands)
+                ],
             ),
             SetValue(
                 path="/hits",

@@ -29,7 +29,9 @@ def without_input(show: Show, input_id: str) -> Together:
     """
     if input_id == MAIN or input_id not in {audio_input.id for audio_input in show.inputs}:
         raise EditError(
-            "The main input has to stay." if input_id == MAIN else f"There is no input “{input_id}” here any more.",
+            "The main input has to stay."
+            if input_id == MAIN
+            else f"There is no input “{input_id}” here any more.",
             f"/inputs/{input_id}",
         )
     gone = [RemoveItem(path=f"/hits/{hit.id}") for hit in show.hits if show.input_of(hit) == input_id]

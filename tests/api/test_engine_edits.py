@@ -59,6 +59,7 @@ def newest(frames: zmq.Socket, seen: wire.Packet) -> wire.Packet:
     return wire.decode(last) if last is not None else seen
 
 
+@pytest.mark.alone
 def test_an_edit_is_on_the_output_within_two_frames_of_its_arrival(engine):
     caller, frames = engine
     index = next(entry.index for entry in indices(demo_show()) if entry.target == "ring.ripple")

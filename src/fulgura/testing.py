@@ -1,0 +1,56 @@
+"""``./fulgura test`` after the gates: all tests, as many at once as disturb nobody.
+
+First what only computes. Then what runs in real time, the API beside the desk and each with a show of its
+own: such tests mostly wait. Last those that measure how fast something is, with the processors to themselves.
+"""
+
+import subprocess
+import sys
+from concurrent.futures import ThreadPoolExecutor
+
+from fulgura.folders import ROOT
+from fulgura.supervisor import child_environment
+
+API, DESK = "tests/api", "tests/desk"
+COMPUTING = (
+    "tests",
+    f"--ignore={API}",
+    f"--ignore={DESK}",
+    # The examples in the words of the core.
+    "--doctest-modules",
+    "src/fulgura/core",
+    # A process a processor. What the hot loops of these tests take is what the engine gives them: set-up has
+    # compiled it, and processes that compile one function at once can spoil what numba keeps on disk.
+    "--numprocesses=auto",
+    "--dist=loadfile",
+)
+ALONE, SHARED = ("-m", "alone"), ("-m", "not alone")
+
+
+def run(words: list[str]) -> int:
+    """Give words to pytest, or run everything; 0 when all is well."""
+    if words:
+        return _run(*words).returncode
+    codes = [_run(*COMPUTING).returncode, *_side_by_side(), _run(API, DESK, *ALONE).returncode]
+    return max(codes, key=abs)
+
+
+def _run(*words: str, keeps: int | None = None) -> subprocess.CompletedProcess[str]:
+    """keeps: where what it says goes; shown as it comes without."""
+    return subprocess.run(
+        (sys.executable, "-m", "pytest", *words),
+        cwd=ROOT,
+        env=child_environment(),
+        text=True,
+        stdout=keeps,
+        stderr=keeps and subprocess.STDOUT,
+    )
+
+
+def _side_by_side() -> list[int]:
+    """Run both at once; what the API's said is told after the desk's."""
+    with ThreadPoolExecutor(1) as pool:
+        api = pool.submit(_run, API, *SHARED, keeps=subprocess.PIPE)
+        desk = _run(DESK, *SHARED)
+        print(api.result().stdout, flush=True)
+    return [desk.returncode, api.result().returncode]
