@@ -17,7 +17,7 @@ from fulgura.core.clock import BLOCK
 from fulgura.core.sound.analyser import Analyser
 from training.material.kits import HELD_OUT, PUT_TOGETHER, available_kits
 from training.material.recipes import loops, recipes, records, written
-from training.material.rhythms import SECONDS, SUDDEN, Clip, Recipe, play
+from training.material.rhythms import SECONDS, SUDDEN, LabelledClip, Recipe, play
 
 NAMES = ("kick", "snare", "hat")
 COUNTED, RIGHT_TEMPO = 4, 0.8
@@ -42,7 +42,7 @@ def listen(samples: NDArray, analyser: Analyser | None = None) -> tuple[list, li
     return beats, hits
 
 
-def judge(clip: Clip) -> dict:
+def judge(clip: LabelledClip) -> dict:
     """One clip's scores; a score that cannot be given is left out."""
     beats, hits = listen(clip.samples)
     told = np.array([b.t for b in beats if b.t >= LEAD_S])
@@ -84,7 +84,7 @@ def judge(clip: Clip) -> dict:
     return row
 
 
-def _ones(clip: Clip, told: list) -> tuple[float, float]:
+def _ones(clip: LabelledClip, told: list) -> tuple[float, float]:
     """Of the beats that are met, the share that is counted right in the bar, and that is at least strong or
     weak as it should be.
     """
@@ -104,7 +104,7 @@ def _without(found: NDArray, either_way: NDArray, wanted: NDArray) -> NDArray:
     return np.array([t for t in found if near(t, wanted) or not near(t, either_way)])
 
 
-def _relock(clip: Clip, told: NDArray) -> tuple[tuple[float, float], float]:
+def _relock(clip: LabelledClip, told: NDArray) -> tuple[tuple[float, float], float]:
     """Seconds from a tempo change until true beats are met within 70 ms, so many in a row, and every one to
     the clip's end; and how many true beats go by before the first of so many in a row.
 

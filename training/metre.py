@@ -25,7 +25,7 @@ from fulgura.core.sound.models import metre, perceptron
 from training.configurations import Configuration
 from training.drums import go_over, taught_kits, weights_of
 from training.material.recipes import grooves
-from training.material.rhythms import SECONDS, Clip, Recipe, play
+from training.material.rhythms import SECONDS, LabelledClip, Recipe, play
 
 BATCH, MOST_RATE, DROPOUT, DECAY = 512, 2e-3, 0.3, 1e-2
 HIDDEN = (96, 32)
@@ -37,7 +37,7 @@ FIRST = metre.LEAST
 OUT = Path(metre.__file__).with_name("metre.npz")
 
 
-def heard(recipe: Recipe) -> tuple[Clip, NDArray]:
+def heard(recipe: Recipe) -> tuple[LabelledClip, NDArray]:
     """A clip, and what the live analyser keeps of every step of it, shape (steps, 7)."""
     clip, analyser = play(recipe), Analyser()
     ring = analyser.beat.metre.ring = np.zeros(

@@ -24,7 +24,7 @@ from fulgura.core.sound.models import drums, perceptron, verification
 from training.configurations import Configuration
 from training.drums import SECONDS, features, go_over, taught_kits, weights_of
 from training.material.recipes import grooves, recipes
-from training.material.rhythms import GROOVE, Clip, Recipe, play
+from training.material.rhythms import GROOVE, LabelledClip, Recipe, play
 
 BATCH, MOST_RATE = 1024, 2e-3
 LEFT_OUT = (0.05, 0.25)
@@ -38,7 +38,7 @@ NEAR_S = 0.05
 RIGHT, WRONG, EITHER = 1, 0, -1
 
 
-def heard(clip: Clip) -> tuple[NDArray, NDArray]:
+def heard(clip: LabelledClip) -> tuple[NDArray, NDArray]:
     """What the second look sees of a clip, (blocks, FEATURES) float16, and the log odds of the first,
     (blocks, 3).
     """
@@ -79,7 +79,7 @@ def lesson(recipe: Recipe) -> tuple[NDArray, NDArray, NDArray]:
     return np.array(x), np.array(about), np.array(y)
 
 
-def answer(clip: Clip, name: str, t: float) -> int:
+def answer(clip: LabelledClip, name: str, t: float) -> int:
     """Whether what was noticed at t seconds was the drum of that name."""
     for times, what in ((clip.hits, RIGHT), (clip.either_way, EITHER)):
         if len(times.get(name, ())) and np.abs(times[name] - t).min() <= NEAR_S:

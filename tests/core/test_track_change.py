@@ -14,7 +14,7 @@ from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.sound.beat import beat_clock, beat_state, onset_curve
 from fulgura.core.sound.models import metre, track_change
 from training.material.recipes import records
-from training.material.rhythms import Clip, Recipe, play
+from training.material.rhythms import LabelledClip, Recipe, play
 from training.track_change import levels, seen
 
 KITS = [f"own-{i}" for i in range(8)]
@@ -31,7 +31,7 @@ def found(heard: np.ndarray, gain: float = 1.0, state: track_change.TrackChange 
 
 
 @pytest.fixture(scope="module")
-def cuts() -> list[Clip]:
+def cuts() -> list[LabelledClip]:
     """Records that are cut into others: on drums that are synthesised, so that they are the same on every
     machine, each tuned and coloured.
     """

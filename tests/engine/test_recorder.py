@@ -11,7 +11,7 @@ import soundfile
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.engine.main import Engine
-from fulgura.engine.recorder import LONGEST_WAIT, Recorder, gather_left_behind
+from fulgura.engine.recorder import LONGEST_WAIT, Recorder, assemble_left_behind
 from fulgura.media.import_sound import import_sound
 from fulgura.media.sound_file import load
 from fulgura.supervisor import child_environment
@@ -49,7 +49,7 @@ os.kill(os.getpid(), {int(signal.SIGKILL)})
 """
     done = subprocess.run([sys.executable, "-c", words], env=child_environment())
     assert done.returncode == -signal.SIGKILL
-    gather_left_behind(tmp_path)
+    assemble_left_behind(tmp_path)
     found = import_sound(tmp_path / "Main.recorded", tmp_path / "main.flac")
     # The encoder's last, unfinished frame is all that is gone.
     assert 2000 * BLOCK - 4096 <= round(found["seconds"] * SAMPLE_RATE) <= 2000 * BLOCK

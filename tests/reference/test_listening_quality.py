@@ -18,7 +18,7 @@ from fulgura.core.sound.beat import beat_judge, tempo_filter
 from fulgura.core.sound.beat.beat_state import Beat
 from training.material import pieces, sampled
 from training.material.recipes import recipes, written
-from training.material.rhythms import PATTERNS, Clip, Recipe, play
+from training.material.rhythms import PATTERNS, LabelledClip, Recipe, play
 
 KITS = ["own-6", "own-7"]
 
@@ -106,7 +106,7 @@ def test_beats_are_counted_right_in_the_bar(rows):
 
 def test_a_lock_that_is_lost_again_is_told_from_one_that_is_kept():
     true = np.arange(0.0, 30.0, 0.5)
-    clip = Clip("jump", np.zeros(0), true, {}, "none", change_s=10.1)
+    clip = LabelledClip("jump", np.zeros(0), true, {}, "none", change_s=10.1)
     late_and_lost = np.concatenate([true[true < 10.0], np.arange(12.5, 20.0, 0.5), true[true >= 20.0] + 0.25])
     assert _relock(clip, late_and_lost) == ((pytest.approx(2.4), np.inf), 4)
     assert _relock(clip, true[true < 10.0]) == ((np.inf, np.inf), np.inf)
@@ -294,7 +294,7 @@ def test_a_piece_that_was_written_down_is_played_in_its_order(tmp_path, monkeypa
 
 
 def test_the_count_in_the_bar_is_judged_where_beats_are_met():
-    clip = Clip("count", np.zeros(8), np.arange(0.0, 8.0, 0.5), {}, "own", beats_a_bar=4)
+    clip = LabelledClip("count", np.zeros(8), np.arange(0.0, 8.0, 0.5), {}, "own", beats_a_bar=4)
     told = [Beat(t, t, (n + 2) % 4 + 1) for n, t in enumerate(clip.beats)]
     assert _ones(clip, told) == (0.0, 1.0), "two beats late: odd and even are right, the number is not"
     assert _ones(

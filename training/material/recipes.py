@@ -10,7 +10,7 @@ from scipy.signal import resample_poly
 from fulgura.core.clock import SAMPLE_RATE
 from training.material.grooves import STYLES, drawn_style
 from training.material.pieces import pieces
-from training.material.rhythms import GROOVE, PATTERNS, SECONDS, SUDDEN, Clip, Recipe
+from training.material.rhythms import GROOVE, PATTERNS, SECONDS, SUDDEN, LabelledClip, Recipe
 from training.material.sampled import STROKES
 
 LOOPS = {
@@ -32,7 +32,7 @@ from a published count, but so many as give its length a usual tempo.
 """
 
 
-def loops(seconds: float = SECONDS) -> list[Clip]:
+def loops(seconds: float = SECONDS) -> list[LabelledClip]:
     """Each recorded loop over and over; its beats are even parts of its length, which swing that is played
     may leave by a little.
     """
@@ -45,7 +45,7 @@ def loops(seconds: float = SECONDS) -> list[Clip]:
         mono = resample_poly(sound.mean(axis=1), SAMPLE_RATE, rate)
         samples = np.tile(mono, int(np.ceil(seconds * SAMPLE_RATE / len(mono))))[: int(seconds * SAMPLE_RATE)]
         clips.append(
-            Clip(
+            LabelledClip(
                 f"loop-{name}",
                 (0.5 * samples / np.abs(samples).max()).astype(np.float32),
                 np.arange(0.0, seconds, len(mono) / SAMPLE_RATE / beats),

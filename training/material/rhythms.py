@@ -32,7 +32,7 @@ EITHER_WAY = {
 
 
 @dataclass
-class Clip:
+class LabelledClip:
     """name; samples float32 (n,); hits and beats in seconds; what it is made of."""
 
     name: str
@@ -148,7 +148,7 @@ class _Canvas:
         self.hits.setdefault(name, []).append(start / SAMPLE_RATE)
 
 
-def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
+def play(recipe: Recipe, seconds: float = SECONDS) -> LabelledClip:
     """Synthesise a clip with its truth."""
     if recipe.then is not None:
         return _cut(
@@ -163,7 +163,7 @@ def play(recipe: Recipe, seconds: float = SECONDS) -> Clip:
     beats, change_s = _beat_times(recipe, seconds)
     _strike(recipe, canvas, voices, (beats_a_bar, per_beat, score), beats, r)
     sound = _recorded(recipe, canvas.samples, beats, beats_a_bar, r)
-    return Clip(
+    return LabelledClip(
         recipe.name,
         sound.astype(np.float32),
         beats[beats < seconds - 0.1],
@@ -225,7 +225,7 @@ def _recorded(recipe, sound, beats, beats_a_bar: int, r: np.random.Generator):
     return sound / np.abs(sound).max() * 10 ** (recipe.level_db / 20)
 
 
-def _cut(first: Clip, second: Clip, r: np.random.Generator) -> Clip:
+def _cut(first: LabelledClip, second: LabelledClip, r: np.random.Generator) -> LabelledClip:
     """From one record to another that has been running, in 20 ms and about as loud: what is known of it is
     its beats only.
     """
@@ -245,7 +245,7 @@ def _cut(first: Clip, second: Clip, r: np.random.Generator) -> Clip:
         [first.beats[first.beats < cut], second.beats[second.beats >= start] - start + cut]
     )
     level = np.abs(first.samples).max() / np.abs(sound).max()
-    return Clip(
+    return LabelledClip(
         first.name, (level * sound).astype(np.float32), beats[beats < seconds - 0.1], {}, first.group, cut
     )
 

@@ -16,7 +16,7 @@ const path = computed(() => `/inputs/${props.input.id}/track`)
 const track = computed(() => props.input.track!)
 const position = computed(() => state.value.inputs?.[props.input.id]?.position_s ?? 0)
 const tracks = computed(() => show.tracks.map((track) => ({ value: track.id, label: track.title })))
-const parameters = computed(() => show.kind('input', 'track-input')?.parameters ?? [])
+const parameters = computed(() => show.kind('input', 'track-settings')?.parameters ?? [])
 const set = (name: string, value: unknown, step: string, gesture = ''): void =>
   show.set(`${path.value}/${name}`, value, step, gesture)
 

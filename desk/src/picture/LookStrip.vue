@@ -40,7 +40,7 @@ function go(to: string | number): void {
   if (look && look.id !== show.document?.look)
     doing(api.edit({ edit: 'set', path: '/look', value: look.id }, `Look ${look.name}`, '', 0, over.value))
 }
-const lay = (id: string): void => show.set('/beside', id === beside.value?.id ? '' : id, 'Look beside')
+const layBeside = (id: string): void => show.set('/beside', id === beside.value?.id ? '' : id, 'Look beside')
 </script>
 
 <template>
@@ -75,7 +75,7 @@ const lay = (id: string): void => show.set('/beside', id === beside.value?.id ? 
             :class="{ on: look.id === beside?.id }"
             :aria-pressed="look.id === beside?.id"
             :aria-label="`${look.name} beside the shown look`"
-            @click="lay(look.id)"
+            @click="layBeside(look.id)"
           >
             B
           </button></span

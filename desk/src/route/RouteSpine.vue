@@ -24,11 +24,11 @@ useFrames([Block.telemetry], {
   },
 })
 function look(): void {
-  const facts = last?.blocks.get(Block.telemetry)
+  const telemetry = last?.blocks.get(Block.telemetry)
   const mine = new Set(seen.value.map((route) => route.id))
   const all = [...show.stages]
     .filter(([id]) => mine.has(id))
-    .map(([id, stage]) => ({ id, moved: facts?.[stage.index * 3 + 1] ?? 0 }))
+    .map(([id, stage]) => ({ id, moved: telemetry?.[stage.index * 3 + 1] ?? 0 }))
   // Few routes stand still where they are; of many, those that move come first.
   const next = (all.length > MOST ? all.sort((a, b) => b.moved - a.moved) : all)
     .slice(0, MOST)

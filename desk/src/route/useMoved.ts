@@ -19,10 +19,10 @@ export function useMoved(): Ref<Map<string, number>> {
     },
   })
   const timer = window.setInterval(() => {
-    const facts = last?.blocks.get(Block.telemetry)
-    if (facts)
+    const telemetry = last?.blocks.get(Block.telemetry)
+    if (telemetry)
       moved.value = new Map(
-        [...show.stages].map(([id, stage]) => [id, facts[stage.index * NUMBERS + 1] ?? 0]),
+        [...show.stages].map(([id, stage]) => [id, telemetry[stage.index * NUMBERS + 1] ?? 0]),
       )
   }, LOOK_MS)
   onScopeDispose(() => clearInterval(timer))

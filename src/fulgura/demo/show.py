@@ -2,7 +2,7 @@
 
 from fulgura.core.show.commands.band_sets import BAND_PRESETS, USUAL, usual_drums
 from fulgura.core.show.document import Show
-from fulgura.core.show.inputs import Input, TrackInput
+from fulgura.core.show.inputs import Input, TrackSettings
 from fulgura.core.show.looks import Cue
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import NamedModulator, Route
@@ -27,7 +27,7 @@ def demo_show() -> Show:
     """*Night at Vesper Point* as it opens for a newcomer."""
     return Show(
         name="Night at Vesper Point",
-        inputs=[Input(use="track", track=TrackInput(track="lamp-room"))],
+        inputs=[Input(use="track", track=TrackSettings(track="lamp-room"))],
         bands=BANDS,
         hits=HITS,
         looks=[lantern_look()],

@@ -13,7 +13,7 @@ from soxr import ResampleStream
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.faults import Fault, FaultCode
-from fulgura.core.show.inputs import DeviceInput as Setting
+from fulgura.core.show.inputs import DeviceSettings
 from fulgura.engine.inputs import LiveInput
 
 RETRY_S = 1.0
@@ -58,7 +58,7 @@ class DeviceInput(LiveInput):
     waits for neither.
     """
 
-    def __init__(self, setting: Setting) -> None:
+    def __init__(self, setting: DeviceSettings) -> None:
         super().__init__()
         self.setting = setting
         self.looking = ""

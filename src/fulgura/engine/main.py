@@ -20,7 +20,7 @@ from fulgura.core.show.inputs import MAIN
 from fulgura.core.show.part import same
 from fulgura.engine.measure import Minute
 from fulgura.engine.player import Player
-from fulgura.engine.recorder import Recorder, gather_left_behind
+from fulgura.engine.recorder import Recorder, assemble_left_behind
 from fulgura.engine.sacn_output import SacnOutput
 
 EVENT: TypeAdapter[Event] = TypeAdapter(Event)
@@ -42,7 +42,7 @@ class Engine:
         self.announced = 0, 0
         self.players: dict[str, Player] = {MAIN: Player(tracks)}
         self.recorders: dict[str, Recorder] = {}
-        gather_left_behind(tracks)
+        assemble_left_behind(tracks)
         self.lights = SacnOutput()
         self.stop = False
         self.lateness, self.work = Minute(60 * FRAME_RATE), Minute(60 * FRAME_RATE)

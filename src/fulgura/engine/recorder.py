@@ -71,10 +71,10 @@ class Recorder:
                         break
         except (soundfile.LibsndfileError, RuntimeError, OSError) as error:
             self.fault = Fault.of(FaultCode.RECORDING_STOPPED, why=str(error).rstrip("."))
-        gather(self.path)
+        assemble(self.path)
 
 
-def gather(path: Path) -> None:
+def assemble(path: Path) -> None:
     """A recording that nobody writes any more is whole."""
     try:
         path.rename(path.with_suffix(RECORDED))
@@ -82,7 +82,7 @@ def gather(path: Path) -> None:
         pass
 
 
-def gather_left_behind(folder: Path) -> None:
+def assemble_left_behind(folder: Path) -> None:
     """What a crash left half written is kept as far as it goes."""
     for path in folder.glob(f"*{RECORDING}"):
-        gather(path)
+        assemble(path)

@@ -35,7 +35,7 @@ class ClipError(ValueError):
 
 
 @dataclass(frozen=True)
-class Film:
+class FilmStream:
     """What ffprobe says of a film."""
 
     width: int
@@ -53,7 +53,7 @@ class Film:
         return max(2, round(self.width * by / 2) * 2), max(2, round(self.height * by / 2) * 2)
 
 
-def probe(source: Path) -> Film:
+def probe(source: Path) -> FilmStream:
     """Raises ClipError for what is no film."""
     words = [
         "ffprobe",
@@ -102,7 +102,7 @@ def probe(source: Path) -> Film:
         if marked and film.get("codec_name") in ("vp8", "vp9")
         else ()
     )
-    return Film(
+    return FilmStream(
         width,
         height,
         min(FASTEST, max(1.0, rate)),
@@ -120,7 +120,7 @@ def _fraction(text: str) -> float:
         return 0.0
 
 
-def pictures(source: Path, film: Film) -> Iterator[NDArray]:
+def pictures(source: Path, film: FilmStream) -> Iterator[NDArray]:
     """Its pictures at an even rate, uint8, shape (height, width, 4 if clear else 3); the top row first,
     straight alpha.
 

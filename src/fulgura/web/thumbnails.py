@@ -16,7 +16,7 @@ from fulgura.web.children import ChildFailed, run
 from fulgura.web.problems import Refused
 
 
-class Wanted(NamedTuple):
+class Subject(NamedTuple):
     """A look, or one layer of it alone."""
 
     look: str
@@ -37,7 +37,7 @@ class Thumbnails:
 
     def __init__(self, folders: Folders) -> None:
         self.folder, self.pictures = folders.thumbnails, folders.pictures
-        self.wanted: dict[Path, tuple[Show, Wanted]] = {}
+        self.wanted: dict[Path, tuple[Show, Subject]] = {}
         self.failed: set[Path] = set()
         self.work: asyncio.Task | None = None
 
@@ -48,7 +48,7 @@ class Thumbnails:
         found = next((other for other in show.looks if other.id == look), None)
         if found is None or (layer and layer not in {layer.id for layer in found.layers}):
             raise Refused(404, "There is no such look or layer", "Someone may have taken it away.")
-        return self._file(show, Wanted(look, layer), self.folder / f"{found.fingerprint(layer)}.png")
+        return self._file(show, Subject(look, layer), self.folder / f"{found.fingerprint(layer)}.png")
 
     def kind(self, family: str, kind: str) -> Path | None:
         """The WebP file, moving, of what a source or an effect does; None while it is being drawn. Raises
@@ -58,9 +58,9 @@ class Thumbnails:
             show = kind_show(family, kind)
         except KeyError:
             raise Refused(404, "There is no such source or effect", "Nothing of that name draws.") from None
-        return self._file(show, Wanted(show.look, ""), self.folder / f"{show.looks[0].fingerprint()}.webp")
+        return self._file(show, Subject(show.look, ""), self.folder / f"{show.looks[0].fingerprint()}.webp")
 
-    def _file(self, show: Show, wanted: Wanted, file: Path) -> Path | None:
+    def _file(self, show: Show, wanted: Subject, file: Path) -> Path | None:
         if file.is_file():
             return file
         if file in self.failed:
@@ -77,7 +77,7 @@ class Thumbnails:
             await self._draw_together(wanted)
             self._forget_oldest()
 
-    async def _draw_together(self, wanted: dict[Path, tuple[Show, Wanted]]) -> None:
+    async def _draw_together(self, wanted: dict[Path, tuple[Show, Subject]]) -> None:
         with tempfile.TemporaryDirectory() as folder:
             job = Path(folder) / "job.json"
             rows = [

@@ -125,7 +125,7 @@ class TempoSetting(Listening):
         return {"4/4": 4, "3/4": 3, "6/8": 2}[self.meter]
 
 
-class TrackInput(InputKind):
+class TrackSettings(InputKind):
     """A sound file of the library."""
 
     title = "Track"
@@ -142,7 +142,7 @@ class TrackInput(InputKind):
 Channel = Annotated[int, Field(ge=1, le=64)]
 
 
-class LiveInput(Strict):
+class LiveSettings(Strict):
     """Sound that a browser sends from its microphone or line, or from a page that it shares."""
 
     device: str = Field("", max_length=200)
@@ -153,7 +153,7 @@ class LiveInput(Strict):
     right: Channel = 2
 
 
-class DeviceInput(Strict):
+class DeviceSettings(Strict):
     """Sound of a device of the engine's own machine."""
 
     device: str = Field("", max_length=200)
@@ -168,9 +168,9 @@ class Input(InputKind):
     id: Id = MAIN
     name: Name = "Main"
     use: Literal["track", "live", "device", "house"] = "track"
-    track: TrackInput = TrackInput()
-    live: LiveInput = LiveInput()
-    device: DeviceInput = DeviceInput()
+    track: TrackSettings = TrackSettings()
+    live: LiveSettings = LiveSettings()
+    device: DeviceSettings = DeviceSettings()
     house: HouseBandSettings = HouseBandSettings()
     gain_db: Decibels = param(
         0.0, -40.0, 40.0, "Makes everything that is heard here louder or quieter", title="Gain"

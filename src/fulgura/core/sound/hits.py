@@ -18,8 +18,8 @@ from fulgura.core.arrays import Array
 from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.sound.hit_steps import NOTICED, band_step, crossing_step, drum_step, probability, rise_of
 
-Reason = Literal["below threshold", "too soon", "another sound", "too quiet"]
-REASONS: tuple[Reason | None, ...] = (None, "below threshold", "too soon", "another sound", "too quiet")
+Rejection = Literal["below threshold", "too soon", "another sound", "too quiet"]
+REASONS: tuple[Rejection | None, ...] = (None, "below threshold", "too soon", "another sound", "too quiet")
 NOTHING = -1
 
 
@@ -55,7 +55,7 @@ class Hit:
     at: float
     strength: float
     threshold: float
-    reason: Reason | None = None
+    reason: Rejection | None = None
 
 
 SETTING = np.dtype(

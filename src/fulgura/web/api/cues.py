@@ -24,14 +24,14 @@ async def add_cue(wanted: NewCue, session: OpenSession) -> Created:
     return Created(id=cue)
 
 
-class Recall(BaseModel):
+class CueRecall(BaseModel):
     """cue: empty for the one that comes next."""
 
     cue: str = Field("", max_length=60)
 
 
 @router.post("/cues/recall")
-async def recall(wanted: Recall, session: OpenSession) -> EditAnswer:
+async def recall(wanted: CueRecall, session: OpenSession) -> EditAnswer:
     """Recall a cue: its look comes over its beats."""
     edit, cue = recall_cue(session.show, wanted.cue)
     return await commit(session, edit, f"Cue {cue.name}", glide_beats=cue.over_beats)

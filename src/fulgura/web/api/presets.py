@@ -27,7 +27,7 @@ class NewPreset(PresetOwner):
     name: Name
 
 
-class Recall(BaseModel):
+class PresetRecall(BaseModel):
     """address: another one of the same kind, or its own when empty; the glides say how long live values take
     to get there.
     """
@@ -126,7 +126,7 @@ async def remove_preset(preset: str, session: OpenSession) -> EditAnswer:
 
 
 @router.post("/presets/{preset}/recall")
-async def recall_preset(preset: str, wanted: Recall, session: OpenSession) -> EditAnswer:
+async def recall_preset(preset: str, wanted: PresetRecall, session: OpenSession) -> EditAnswer:
     """Recall a preset, at its address or at another of the same kind; at once or with a glide."""
     found = keeping.find(session.show, preset)
     session.opened.aside.pop(preset, None)
