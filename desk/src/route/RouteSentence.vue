@@ -33,11 +33,15 @@ const stage = computed(() => show.stages.get(props.route.id))
 const { ends } = useEnds(props)
 const colour = computed(() => show.colour(props.route.signal))
 const shapers = computed(() => props.route.shapers ?? [])
+/** The step whose edges are drawn over what comes in: one with both ends before one with a threshold. */
+const edged = computed(() => {
+  const edges = (part: Part): number => show.kindOf(part)?.edges?.length ?? 0
+  return shapers.value.filter((part) => part.on && edges(part)).sort((a, b) => edges(b) - edges(a))[0]
+})
+const edgeNames = computed(() => (edged.value && show.kindOf(edged.value)?.edges) ?? [])
 const bracket = computed<[number, number] | null>(() => {
-  const range = shapers.value.find((shaper) => shaper.kind === 'range' && shaper.on)
-  const gate = shapers.value.find((shaper) => shaper.kind === 'gate' && shaper.on)
-  if (range) return [value(range, 'low'), value(range, 'high')]
-  return gate ? [value(gate, 'threshold'), value(gate, 'threshold')] : null
+  const at = edgeNames.value.map((name) => value(edged.value!, name))
+  return at.length ? [at[0]!, at.at(-1)!] : null
 })
 // A quiet signal is shown large enough to see.
 const top = computed(() => Math.min(1, Math.max(0.25, ...(bracket.value ?? [1]).map((edge) => edge * 1.3))))
@@ -65,16 +69,8 @@ function told(part: Part, name: string): string {
 const setShaper = (part: Part, name: string, to: number, gesture: string): void =>
   show.set(`${path.value}/shapers/${part.id}/values/${name}`, to, `Route ${part.kind}`, gesture)
 function pull(which: 0 | 1, to: number, gesture: string): void {
-  const part =
-    shapers.value.find((shaper) => shaper.kind === 'range' && shaper.on) ??
-    shapers.value.find((shaper) => shaper.kind === 'gate')
-  if (part)
-    setShaper(
-      part,
-      part.kind === 'range' ? (['low', 'high'] as const)[which] : 'threshold',
-      Math.round(to * 1000) / 1000,
-      gesture,
-    )
+  const name = edgeNames.value[which] ?? edgeNames.value[0]
+  if (edged.value && name) setShaper(edged.value, name, Math.round(to * 1000) / 1000, gesture)
 }
 function showOnly(id: string): void {
   only.value = only.value === id ? '' : id

@@ -78,6 +78,8 @@ class KindInfo(BaseModel):
     """How a shaper reads in a sentence; parameters in braces."""
     fits: str = ""
     """What fitting a shaper to what arrives sets; empty for what can't be fitted."""
+    edges: list[str] = []
+    """Parameters of a shaper that are edges in what comes in."""
     parameters: list[Parameter]
 
     @classmethod
@@ -86,6 +88,7 @@ class KindInfo(BaseModel):
         return cls(
             says=getattr(kind, "says", ""),
             fits=getattr(kind, "fits", ""),
+            edges=list(getattr(kind, "edges", ())),
             family=kind.family,
             kind=kind.kind_name(),
             title=kind.title or kind.__name__,

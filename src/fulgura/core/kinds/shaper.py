@@ -50,6 +50,10 @@ class Shaper(Kind):
     """How it reads in a route's sentence; parameters in braces."""
     fits: ClassVar[str] = ""
     """What fitting it to what arrives sets; empty for what can't be fitted."""
+    edges: ClassVar[tuple[str, ...]] = ()
+    """Parameters that are edges in what comes in, lower one first: the desk draws them over it, and fitting
+    sets them.
+    """
 
     @staticmethod
     def step(

@@ -117,16 +117,16 @@ async def fit(route: str, shaper: str, session: OpenSession) -> Fitted:
     if len(values) < FRAME_RATE or wanted.signal not in order:
         raise Refused(422, "Too little was heard", "Let it play for a few seconds, then fit again.")
     came = await asyncio.to_thread(arriving, wanted, shaper, values, hits, order, 1.0 / FRAME_RATE)
-    names = ("low", "high") if part.kind == "range" else ("threshold",)
+    names = Shaper.kinds[part.kind].edges
     before = [float(part.values[name]) for name in names]
-    found = fit_range(came) if part.kind == "range" else fit_threshold(came)
+    found = fit_range(came) if len(names) == 2 else fit_threshold(came)
     if found is None:
         raise Refused(
             422,
             "Nothing to fit to",
             (
                 "Hardly anything moved in the last ten seconds."
-                if part.kind == "range"
+                if len(names) == 2
                 else "There were too few peaks, or all were alike."
             ),
         )

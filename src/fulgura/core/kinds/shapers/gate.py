@@ -19,6 +19,7 @@ class Gate(Shaper):
 
     says = "only above {threshold}"
     fits = "Between the small and the large peaks of the last ten seconds"
+    edges = ("threshold",)
 
     threshold: Ratio = param(0.3, help="Opens at this value", title="Above")
     hysteresis: Ratio = param(0.05, help="Closes this much lower", title="Closes lower by")

@@ -12,6 +12,7 @@ class Range(Shaper):
 
     says = "from {low} to {high}"
     fits = "To nine tenths of what came in the last ten seconds"
+    edges = ("low", "high")
 
     low: Ratio = param(0.0, help="Incoming value that becomes the lower end", title="From")
     high: Ratio = param(1.0, help="Incoming value that becomes the upper end", title="To")
