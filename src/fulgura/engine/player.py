@@ -50,6 +50,6 @@ class Player:
         return chosen if chosen is not None else self.live
 
     def close(self) -> None:
-        for player in (self.track, self.device):
-            if player is not None:
-                player.close()
+        for source in (self.track, self.device):
+            if source is not None:
+                source.close()

@@ -47,8 +47,8 @@ class Runner:
         targets.
         """
 
-        def sizes(shaper: "Runner") -> tuple[int, int, int]:
-            return (len(shaper.p), len(shaper.s), len(shaper.route.shapers))
+        def sizes(runner: "Runner") -> tuple[int, int, int]:
+            return (len(runner.p), len(runner.s), len(runner.route.shapers))
 
         return (
             sizes(self) == sizes(other)

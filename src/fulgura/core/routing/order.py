@@ -138,8 +138,8 @@ class Orderer:
             entry = self.entries[target]
             how = _MIXES.index(mixes.get(target, "sum"))
             form = _FORMS.get(entry.parameter.type, running.NUMBER)
-            after = (len(ways), len(ways) + len(own))
-            rows.append((entry.index, entry.parameter.size, how, form, *bounds(entry.parameter), *after))
+            span = (len(ways), len(ways) + len(own))
+            rows.append((entry.index, entry.parameter.size, how, form, *bounds(entry.parameter), *span))
             ways += own
         return np.array(rows, dtype=TARGET), np.array(ways, dtype=np.int64).reshape(-1, 2)
 

@@ -22,7 +22,7 @@ def keep_chain(show: Show, route: Route, name: str) -> tuple[Together, str]:
 
 
 def _chain(show: Show, chain: str) -> Chain:
-    found = next((preset for preset in show.chains if preset.id == chain), None)
+    found = next((stored for stored in show.chains if stored.id == chain), None)
     if found is None:
         raise EditError("Those saved shapers are not there any more.", f"/chains/{chain}")
     return found
