@@ -119,7 +119,8 @@ def start_stack(data: Path, command: str = "demo") -> Stack:
     port, node_port = free_port(), free_port()
     words = [sys.executable, "-m", "fulgura", command, "--port", str(port), "--data", str(data)]
     if command == "demo":
-        words += ["--node-port", str(node_port), "--sacn-port", str(free_port(socket.SOCK_DGRAM))]
+        sacn, art_net = free_port(socket.SOCK_DGRAM), free_port(socket.SOCK_DGRAM)
+        words += ["--node-port", str(node_port), "--sacn-port", str(sacn), "--artnet-port", str(art_net)]
     output = data.parent / f"{data.name}.log"
     with open(output, "wb") as log:
         process = subprocess.Popen(words, stdout=log, stderr=log, env=child_environment(), cwd=ROOT)

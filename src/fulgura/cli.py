@@ -40,17 +40,18 @@ def fail(message: str) -> None:
 @app.command()
 def demo(
     port: Port = 8420,
-    node_port: Annotated[int, typer.Option(help="Port of the light node's page")] = 8421,
+    node_port: Annotated[int, typer.Option(help="Port of the stand-in rig's page")] = 8421,
     sacn_port: Annotated[
         int,
         typer.Option(
-            help="UDP port on which the light node listens; a demo show that is first written sends there"
+            help="UDP port on which the stand-in rig listens; a demo show that is first written sends there"
         ),
     ] = 5568,
+    artnet_port: Annotated[int, typer.Option(help="The same for Art-Net; 0 for none")] = 6454,
     data: Data = None,
 ) -> None:
     """Install what is missing, start everything with the demo show, and print one address."""
-    _serve(Folders(data or HOME / "demo"), port, (node_port, sacn_port))
+    _serve(Folders(data or HOME / "demo"), port, (node_port, sacn_port, artnet_port))
 
 
 @app.command()
@@ -59,9 +60,9 @@ def start(port: Port = 8420, data: Data = None) -> None:
     _serve(Folders(data or HOME / "shows"), port, None)
 
 
-def _serve(folders: Folders, port: int, node: tuple[int, int] | None) -> None:
-    """Start, print the address, watch, end. node: ports of the light node's page and of its sACN; None: own
-    shows, no demo.
+def _serve(folders: Folders, port: int, node: tuple[int, int, int] | None) -> None:
+    """Start, print the address, watch, end. node: ports of the stand-in rig's page, of its sACN and its Art-Net;
+    None: own shows, no demo.
     """
     from fulgura import setup as installing
     from fulgura.store.connection import StoreError
@@ -94,7 +95,7 @@ def _serve(folders: Folders, port: int, node: tuple[int, int] | None) -> None:
             supervisor.start_desk()
             console.print(f"\n[bold]Fulgura is ready:[/] http://127.0.0.1:{port}/", soft_wrap=True)
             if node is not None:
-                console.print(f"Light node (stand-in): http://127.0.0.1:{node[0]}/")
+                console.print(f"Rig (stand-in): http://127.0.0.1:{node[0]}/")
             console.print("Ctrl-C ends everything.\n")
             supervisor.run()
     except (CannotStart, StoreError, installing.SetupError) as error:
@@ -278,12 +279,16 @@ def controller(
     main(port, osc_port)
 
 
-@standins.command("light-node")
-def light_node(
+@standins.command("rig")
+def rig(
     port: Annotated[int, typer.Option(help="Port of its page")] = 8421,
+    host: Annotated[str, typer.Option(help="Address of this machine that it listens at")] = "127.0.0.1",
     sacn_port: Annotated[int, typer.Option(help="UDP port for sACN")] = 5568,
+    artnet_port: Annotated[int, typer.Option(help="UDP port for Art-Net; 0 for none")] = 6454,
+    file: Annotated[Path | None, typer.Option("--rig", help="Where lamps hang: a rig file of the desk")] = None,
+    groups: Annotated[int, typer.Option(help="Universes that are heard by multicast too")] = 0,
 ) -> None:
-    """A light node: receives sACN and shows its lamps from the packets alone."""
-    from fulgura.standins.light_node import main
+    """A rig: receives sACN and Art-Net and shows its lamps from the packets alone."""
+    from fulgura.standins.rig import main
 
-    main(port, port=sacn_port)
+    main(port, host, sacn_port, artnet_port or None, file, groups)

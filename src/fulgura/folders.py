@@ -41,6 +41,11 @@ class Folders:
         return self.data / "pictures"
 
     @property
+    def rig_file(self) -> Path:
+        """The rig as a file, for the stand-in."""
+        return self.data / "rig.json"
+
+    @property
     def thumbnails(self) -> Path:
         """Small pictures of looks, by their content; made again when they are gone."""
         return self.data / "thumbnails"

@@ -127,8 +127,8 @@ class Supervisor:
 
     folders: Folders
     port: int
-    node: tuple[int, int] | None
-    """Ports of the light node's page and of its sACN, when it is to run."""
+    node: tuple[int, int, int] | None
+    """Ports of the stand-in rig's page, of its sACN and its Art-Net, when it is to run."""
     say: Say
     children: list[Child] = field(default_factory=list)
     stopping: bool = False
@@ -138,8 +138,9 @@ class Supervisor:
         """Check everything before anything is touched; returns whether the data folder is new."""
         check_port(self.port)
         if self.node is not None:
-            check_port(self.node[0], what="the light node's page")
-            check_port(self.node[1], socket.SOCK_DGRAM, "the light node (sACN)")
+            check_port(self.node[0], what="the stand-in rig's page")
+            check_port(self.node[1], socket.SOCK_DGRAM, "the stand-in rig (sACN)")
+            check_port(self.node[2], socket.SOCK_DGRAM, "the stand-in rig (Art-Net)")
         new = check_folder(self.folders)
         server.program("mariadbd")
         self.folders.make()
@@ -162,21 +163,10 @@ class Supervisor:
         database = self._child("database", server.command(folders.database, folders.database_socket))
         assert database.process is not None
         if self.node is not None:
-            page, sacn = map(str, self.node)
-            self._child(
-                "light node",
-                [
-                    sys.executable,
-                    "-m",
-                    "fulgura",
-                    "standin",
-                    "light-node",
-                    "--port",
-                    page,
-                    "--sacn-port",
-                    sacn,
-                ],
-            )
+            page, sacn, art_net = map(str, self.node)
+            words = [sys.executable, "-m", "fulgura", "standin", "rig", "--rig", str(folders.rig_file)]
+            words += ["--port", page, "--sacn-port", sacn, "--artnet-port", art_net]
+            self._child("rig", words)
         self.say("Starting the engine")
         self._child("engine", [sys.executable, "-m", "fulgura.engine", str(folders.data)])
         server.wait_until_ready(folders.database_socket, database.process, folders.data / "database.log")

@@ -34,7 +34,11 @@ class Frame:
     """Of each input."""
     status: Array
     universes: dict[int, Array]
-    lamps: Array
+    """What is sent: by number, uint8, shape (512,)."""
+    light: Array
+    """How each cell of the lamps shines, shape (cells, 4)."""
+    pose: Array
+    """How each lamp stands, shape (lamps, 4)."""
 
 
 def _f4(values: ArrayLike) -> Array:
@@ -65,8 +69,10 @@ def packet_of(frame: Frame, plan_id: int, layout: Layout) -> Packet:
         BlockId.SPECTRUM: level.reshape(-1),
         BlockId.HITS: np.array(hits, dtype="<f8").reshape(-1),
         BlockId.BEATS: np.array(beats, dtype="<f8").reshape(-1),
-        BlockId.LAMPS: _f4(frame.lamps).reshape(-1),
+        BlockId.LAMPS: _f4(frame.light).reshape(-1),
         BlockId.STEREO: _f4(frame.stereo).reshape(-1),
+        BlockId.POSE: _f4(frame.pose).reshape(-1),
+        BlockId.CHANNELS: np.concatenate([*frame.universes.values(), np.zeros(0, np.uint8)]),
         **{FIRST_OWN + number: block for number, block in enumerate(frame.own)},
     }
     return Packet(plan_id, layout.id, frame.number, frame.time, blocks)

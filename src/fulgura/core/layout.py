@@ -19,6 +19,9 @@ class LampInfo(BaseModel):
     name: str
     universe: int
     address: int
+    cell: int
+    """Its first light in the lamps block."""
+    cells: int
 
 
 class HitInfo(BaseModel):
@@ -66,12 +69,16 @@ class Layout(BaseModel):
     hits: list[HitInfo]
     reasons: list[str]
     lamps: list[LampInfo]
+    universes: list[int] = []
+    """In the order of the channels block."""
     spectrum: SpectrumInfo = SpectrumInfo()
     frame_rate: int = FRAME_RATE
 
 
-def lay_out(show: Show, signals: list[SignalInfo], indices: list[ParameterIndex]) -> Layout:
-    """The layout of a show's frames. Its id names its content."""
+def lay_out(
+    show: Show, signals: list[SignalInfo], indices: list[ParameterIndex], universes: list[int]
+) -> Layout:
+    """The layout of a show's frames. Its id names its content. universes: that are sent, in their order."""
     routes, first = [], 0
     for route in show.routes:
         routes.append(RouteInfo(id=route.id, first=first, shapers=[shaper.id for shaper in route.shapers]))
@@ -83,9 +90,16 @@ def lay_out(show: Show, signals: list[SignalInfo], indices: list[ParameterIndex]
         routes=routes,
         hits=[HitInfo(id=h.id, input=show.input_of(h), drum=h.drum, listens=h.listens) for h in show.hits],
         reasons=[reason or "" for reason in REASONS],
-        lamps=[
-            LampInfo(id=lamp.id, name=lamp.name, universe=lamp.universe, address=lamp.address)
-            for lamp in show.lamps
-        ],
+        lamps=_lamps(show),
+        universes=universes,
     )
     return layout.model_copy(update={"id": crc32(layout.model_dump_json().encode())})
+
+
+def _lamps(show: Show) -> list[LampInfo]:
+    found, cell = [], 0
+    for lamp in show.lamps:
+        info = {"id": lamp.id, "name": lamp.name, "universe": lamp.universe, "address": lamp.address}
+        found.append(LampInfo(**info, cell=cell, cells=lamp.cells))
+        cell += lamp.cells
+    return found

@@ -11,7 +11,7 @@ from fulgura.core.frame import Frame, packet_of
 from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.layout import Layout, lay_out
-from fulgura.core.lights.universe import lights, universes
+from fulgura.core.lights.rig import Rig
 from fulgura.core.picture.data import WAVEFORM
 from fulgura.core.picture.plan import Plan
 from fulgura.core.picture.plan_builder import constant
@@ -20,8 +20,17 @@ from fulgura.core.routing.indices import as_floats
 from fulgura.core.routing.router import Router
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import apply
-from fulgura.core.show.events import BeatTurned, EditMade, Event, OverrideReleased, OverrideSet, RoomHeard
+from fulgura.core.show.events import (
+    BeatTurned,
+    EditMade,
+    Event,
+    LampsIdentified,
+    OverrideReleased,
+    OverrideSet,
+    RoomHeard,
+)
 from fulgura.core.show.inputs import MAIN
+from fulgura.core.show.lights import Lamp
 from fulgura.core.show.part import same
 from fulgura.core.sound.listener import SURE_ENOUGH, InputListener
 from fulgura.core.timing.beats import BeatRun
@@ -40,6 +49,7 @@ class Performer:
         self.listeners: dict[str, InputListener] = {}
         self.router = Router()
         self.picture = ShownPicture()
+        self.rig = Rig()
         self.number = 0
         self.beats = BeatRun()
         self.peaks: Array = np.zeros(0)
@@ -87,15 +97,18 @@ class Performer:
         if reindexed:
             self._choices = _choices(show)
         self._take_picture(before, show, glide_s, reindexed)
+        self.rig.configure(show, self.router.index_of)
         shapes = [(route.id, [shaper.id for shaper in route.shapers]) for route in show.routes]
         if (
             reindexed
             or signals != self.router.signals
             or shapes != self._route_shapes
-            or _differ(before, show, "hits", "lamps", "inputs")
+            or _differ(before, show, "hits", "inputs", "groups")
+            or not _same_lamps(before, show)
         ):
             self._route_shapes = shapes
-            self.layout = lay_out(show, self.router.signals, self.router.indices)
+            indices = self.router.indices + self.router.group_indices()
+            self.layout = lay_out(show, self.router.signals, indices, self.rig.compiled.universes)
 
     def _configure_inputs(self, show: Show) -> None:
         self.listeners = {
@@ -151,7 +164,10 @@ class Performer:
             self._compile()
         self.peaks = np.maximum(values, self.peaks * _FADE)
         blackout = self.show.blackout
-        frames = universes(self.show.lamps, self.router.index_of, live, dark=blackout in ("all", "lights"))
+        context.values, context.hits, context.order = values, hits, self.router.order
+        lights, let_go = self.rig.tick(live, context)
+        for target in let_go:
+            self.router.overrides.release(target, 0.0)
         self.number += 1
         listeners = self.listeners
         spectra = np.array([listener.analyser.display_spectrum() for listener in listeners.values()])
@@ -182,8 +198,9 @@ class Performer:
             hits=[hit for collected in told for hit in (*collected.hits, *collected.rejected)],
             beats=[collected.beats for collected in told],
             status=np.array(status),
-            universes=frames,
-            lamps=lights(self.show.lamps, frames),
+            universes=lights.universes,
+            light=lights.light,
+            pose=lights.pose,
         )
 
     def packet(self, frame: Frame) -> Packet:
@@ -231,18 +248,27 @@ class Performer:
             case OverrideSet(target=target, value=value):
                 self._override(target, value)
             case OverrideReleased(target=target, glide_ms=ms):
-                for released in [target] if target else list(self.router.overrides.active):
+                everything = list(self.router.overrides.active)
+                for released in self.router.addresses(target) if target else everything:
+                    self.rig.let_go(released)
                     self.router.overrides.release(released, ms / 1000.0)
             case BeatTurned(what=what, value=seconds):
                 self.main.turn_beat(what, seconds)
             case RoomHeard(input=input_id) if input_id in self.listeners:
                 self.listeners[input_id].listen_to_room()
+            case LampsIdentified(lamps=lamps):
+                self.rig.identify(lamps)
 
     def _override(self, target: str, value: Any) -> None:
-        """Hold a live value: at a value, or, for None, where it is. What is gone is passed over."""
-        entry = self.router.by_target.get(target)
-        if entry is None:
-            return
+        """Hold a live value, or those of a group: at a value, or, for None, where it is. What is gone is
+        passed over.
+        """
+        for address in self.router.addresses(target):
+            self.rig.hold(address)
+            self._hold_value(address, value)
+
+    def _hold_value(self, target: str, value: Any) -> None:
+        entry = self.router.by_target[target]
         now = self.router.live[entry.index : entry.index + entry.parameter.size].tolist()
         self.router.overrides.set(target, now if value is None else as_floats(entry.parameter, value))
         if target in self._choices and target not in self.picture.moved:
@@ -252,6 +278,19 @@ class Performer:
 def _differ(before: Show | None, show: Show, *names: str) -> bool:
     """Whether an edit touched one of these lists."""
     return before is None or not all(same(getattr(before, name), getattr(show, name)) for name in names)
+
+
+def _same_lamps(before: Show | None, show: Show) -> bool:
+    """Whether the lamps are laid out as before: the same ones, with as many lights, at the same addresses."""
+
+    def told(lamps: list[Lamp]) -> list[tuple[object, ...]]:
+        return [(lamp.id, lamp.name, lamp.universe, lamp.address, lamp.cells) for lamp in lamps]
+
+    return (
+        before is not None
+        and (same(before.lamps, show.lamps) or told(before.lamps) == told(show.lamps))
+        and before.lights.parked == show.lights.parked
+    )
 
 
 def _choices(show: Show) -> frozenset[str]:

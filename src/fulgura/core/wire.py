@@ -43,7 +43,9 @@ class BlockId(IntEnum):
     BEATS = 9
     """Rows of (time, bar position, input): beats announced since the last frame."""
     LAMPS = 10
-    """Linear red, green, blue of each lamp as sent, 0..1."""
+    """Of each light of each lamp, by what is sent: linear red, green and blue of its colour, and its
+    intensity, 0..1.
+    """
     TELEMETRY = 11
     """Of each route its recent peak, motion in the last bar and clamped share; then the recent peak of each
     signal.
@@ -51,6 +53,10 @@ class BlockId(IntEnum):
     STEREO = 12
     """The newest samples of the main input for a scope: 1024 of the left, then as many of the right, -1..1.
     """
+    POSE = 13
+    """Of each lamp, by what is sent: degrees of pan, tilt and width of the beam, and flashes a second."""
+    CHANNELS = 14
+    """The 512 channels of each universe of the layout, as sent."""
     # From 64 on: what sources of the shown look have for themselves; the plan says what is what.
 
 

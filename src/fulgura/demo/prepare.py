@@ -3,6 +3,7 @@
 import json
 import shutil
 
+from fulgura.core.lights.rig_file import rig_file
 from fulgura.demo.made import COMPOSED, DRAWN, Say, made_once
 from fulgura.demo.media import TITLES
 from fulgura.folders import Folders
@@ -38,7 +39,8 @@ def prepare(folders: Folders, say: Say, sacn_port: int = 5568) -> None:
         say("Writing the demo show")
         show = gallery_show()
         show = show.model_copy(
-            update={"light_output": show.light_output.model_copy(update={"port": sacn_port})}
+            update={"light_outputs": [show.light_outputs[0].model_copy(update={"port": sacn_port})]}
         )
+        folders.rig_file.write_text(json.dumps(rig_file(show)))
         number = shows.create(folders.database_socket, show.name, show.model_dump_json())
         shows.set_setting(folders.database_socket, "open-show", str(number))

@@ -18,10 +18,10 @@ from fulgura.core.show.document import Show
 from fulgura.core.show.events import Event
 from fulgura.core.show.inputs import MAIN
 from fulgura.core.show.part import same
+from fulgura.engine.light_outputs import LightOutputs
 from fulgura.engine.measure import Minute
 from fulgura.engine.player import Player
 from fulgura.engine.recorder import Recorder, assemble_left_behind
-from fulgura.engine.sacn_output import SacnOutput
 
 EVENT: TypeAdapter[Event] = TypeAdapter(Event)
 TICK_S = 1.0 / FRAME_RATE
@@ -43,7 +43,8 @@ class Engine:
         self.players: dict[str, Player] = {MAIN: Player(tracks)}
         self.recorders: dict[str, Recorder] = {}
         assemble_left_behind(tracks)
-        self.lights = SacnOutput()
+        self.lights = LightOutputs()
+        self.frame_to_wire = Minute(60 * FRAME_RATE)
         self.stop = False
         self.lateness, self.work = Minute(60 * FRAME_RATE), Minute(60 * FRAME_RATE)
         self.arrivals: list[float] = []
@@ -90,7 +91,7 @@ class Engine:
                 case "hello":
                     self._announce()
                 case "measure":
-                    for numbers in (self.lateness, self.work, self.block_to_frame):
+                    for numbers in (self.lateness, self.work, self.block_to_frame, self.frame_to_wire):
                         numbers.clear()
                     self.missed = 0
 
@@ -109,11 +110,8 @@ class Engine:
         now = self.performer.show
         if not same(show.inputs, now.inputs):
             self._configure_inputs(now, {})
-        if show.light_output is not now.light_output or not same(show.lamps, now.lamps):
-            self._light(now)
-
-    def _light(self, show: Show) -> None:
-        self.lights.configure(show.light_output, {lamp.universe for lamp in show.lamps})
+        if not same(show.light_outputs, now.light_outputs) or show.lights.private != now.lights.private:
+            self.lights.configure(now.light_outputs, now.lights)
 
     def _take_show(self, command: dict) -> None:
         try:
@@ -125,7 +123,7 @@ class Engine:
         self.revision = int(command.get("revision", 0))
         self.performer.configure(show)
         self._configure_inputs(show, places if first else {})
-        self._light(show)
+        self.lights.configure(show.light_outputs, show.lights)
         if first:
             # Designing filters has imported a good deal more: the collector need not look through that
             # either.
@@ -211,6 +209,7 @@ class Engine:
             self.block_to_frame.add(published - arrived)
         self.arrivals.clear()
         self.lights.send(frame.universes, now)
+        self.frame_to_wire.add(time.monotonic() - now)
 
     def _report(self) -> None:
         for input_id, recorder in list(self.recorders.items()):
@@ -235,11 +234,7 @@ class Engine:
                     }
                     for input_id, player in self.players.items()
                 },
-                "lights": {
-                    "sent": self.lights.sent,
-                    "failed": self.lights.failed,
-                    "fault": told(self.lights.fault),
-                },
+                "lights": told(self.lights.state(time.monotonic())),
                 "faults": told(self.performer.router.faults()),
                 "modulator_faults": told(self.performer.router.modulator_faults()),
                 "overridden": list(self.performer.router.overrides.active),
@@ -252,6 +247,7 @@ class Engine:
 
     def _measured(self) -> dict:
         named = {"lateness_ms": self.lateness, "work_ms": self.work, "block_to_frame_ms": self.block_to_frame}
+        named["tick_to_wire_ms"] = self.frame_to_wire
         return {
             "missed": self.missed,
             **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count},

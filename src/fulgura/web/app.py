@@ -21,11 +21,14 @@ from fulgura.web.api import (
     health,
     inputs,
     kinds,
+    lamps,
     layers,
+    light_groups,
     looks,
     mappings,
     media,
     modulators,
+    palettes,
     presets,
     routes,
     rules,
@@ -33,6 +36,7 @@ from fulgura.web.api import (
     tracks,
     transport,
     why,
+    wire,
 )
 from fulgura.web.api import shows as show_resources
 from fulgura.web.api.dependencies import from_store
@@ -61,6 +65,10 @@ RESOURCES = (
     looks,
     layers,
     cues,
+    lamps,
+    light_groups,
+    palettes,
+    wire,
     media,
     sockets,
 )

@@ -27,6 +27,15 @@ def from_hex(colour: str) -> Array:
     return to_linear([int(colour[i : i + 2], 16) / 255.0 for i in (1, 3, 5)])
 
 
+def to_hex(linear: ArrayLike) -> str:
+    """Linear red, green, blue to '#rrggbb'; after IEC 61966-2-1.
+
+    >>> to_hex([1.0, 0.216, 0.0])
+    '#ff8000'
+    """
+    return "#" + "".join(f"{round(float(part) * 255):02x}" for part in to_encoded(linear))
+
+
 def luminance(linear: ArrayLike) -> Array:
     """Relative luminance of linear RGB in the last axis (WCAG 2.2, from the sRGB primaries).
 

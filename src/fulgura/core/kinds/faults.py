@@ -65,7 +65,7 @@ WORDS: dict[FaultCode, str] = {
         "The recording ended: the disk could not keep it ({why}). What was written stays."
     ),
     FaultCode.LIGHT_ADDRESS: "“{host}” is not a network address like 192.168.0.20; nothing is sent.",
-    FaultCode.LIGHT_NETWORK: "The light network does not take packets ({why}); trying on.",
+    FaultCode.LIGHT_NETWORK: "The light network takes no packets ({why}); it is tried again every second.",
     FaultCode.OSC_PORT_TAKEN: "UDP port {port} is taken, so no OSC controller is heard.",
     FaultCode.DATABASE_AWAY: "{words}",
     FaultCode.DATABASE_REFUSES: "The database refuses to save ({why}).",

@@ -60,6 +60,11 @@ class Kind(BaseModel):
         return _described(cls)
 
     @classmethod
+    def more_info(cls) -> dict[str, Any]:
+        """What the desk needs to know of kinds of this family beside their parameters."""
+        return {}
+
+    @classmethod
     def parameters_of(cls, values: dict[str, Any]) -> list[Parameter]:
         """The parameters of a part with these values: the same for all, but for kinds whose values say what
         they are.
@@ -81,6 +86,14 @@ class KindInfo(BaseModel):
     edges: list[str] = []
     """Parameters of a shaper that are edges in what comes in."""
     parameters: list[Parameter]
+    modes: list[dict[str, Any]] = []
+    """Of a fixture: name, channels, and how many of them for each pixel."""
+    pixels: tuple[int, int] = (1, 1)
+    """Of a fixture: how many it usually has, and how many at most."""
+    drawn: str = ""
+    """Of a fixture: its shape on the drawing of the rig."""
+    beam: float = 0.0
+    """Of a fixture without a zoom: degrees across."""
 
     @classmethod
     def of(cls, kind: type[Kind]) -> "KindInfo":
@@ -94,6 +107,7 @@ class KindInfo(BaseModel):
             title=kind.title or kind.__name__,
             help=" ".join(words.split()),
             parameters=kind.parameters(),
+            **kind.more_info(),
         )
 
 
@@ -140,7 +154,7 @@ def _describe(name: str, field: FieldInfo) -> Parameter:
 def load() -> None:
     """Import every module that declares kinds, so that dropping a file in is all it takes."""
     here = Path(__file__).parent
-    for module in ("layering", "listening"):
+    for module in ("layering", "listening", "lighting"):
         import_module(f"fulgura.core.kinds.{module}")
     for folder in ("sources", "effects", "shapers", "modulators", "fixtures", "inputs"):
         for found in iter_modules([str(here / folder)]):

@@ -6,7 +6,7 @@ there.
 """
 
 from collections.abc import Callable, Mapping, Sequence
-from typing import Any, ClassVar, cast
+from typing import Any, ClassVar, Literal, cast
 
 import numpy as np
 from numba import float64, int64, njit, types
@@ -46,6 +46,8 @@ class Shaper(Kind):
     family: ClassVar[str] = "shaper"
     counts_hits: ClassVar[bool] = False
     """True when it does nothing without hits: a level needs a gate before it."""
+    lanes: ClassVar[Literal["", "turns", "spread"]] = ""
+    """How it parts the way of several targets: they take turns, or each comes later than the one before."""
     says: ClassVar[str]
     """How it reads in a route's sentence; parameters in braces."""
     fits: ClassVar[str] = ""

@@ -1,5 +1,6 @@
 """A route as rows of numbers, for the compiled loop of run.py."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from zlib import crc32
 
@@ -10,6 +11,7 @@ from fulgura.core.kinds.colour import from_hex
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.kinds.shaper import Shaper
+from fulgura.core.kinds.shapers.spread import place
 from fulgura.core.routing import run as running
 from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.routing.run import LANE, ROUTE, SHAPER
@@ -72,6 +74,14 @@ def _ends(route: Route, parameter: Parameter) -> tuple[list[float], list[float]]
     return [float(route.low)], [float(route.high)]
 
 
+MOST_LANES = running.MOST_LANES
+
+
+def _lanes(part: Part) -> str:
+    """How a shaper parts the way of several targets, if it does."""
+    return Shaper.kinds[part.kind].lanes
+
+
 def seed_of(show_seed: int, *names: str) -> int:
     """A seed of its own for everything that has a name in the show."""
     return crc32("/".join(names).encode(), show_seed & 0xFFFFFFFF)
@@ -81,13 +91,14 @@ def compile_route(
     route: Route,
     order: dict[str, int],
     by_target: dict[str, ParameterIndex],
+    groups: Callable[[str], list[str]],
     seed: int,
     old: Runner | None = None,
 ) -> Runner:
     """One route as numbers. A shaper that stays keeps what it remembers, so that an edit while playing makes
-    no jump.
+    no jump. groups: addresses that a group's stands for.
     """
-    return _Compiler(route, order, by_target, seed, old).run()
+    return _Compiler(route, order, by_target, groups, seed, old).run()
 
 
 class _Compiler:
@@ -98,10 +109,12 @@ class _Compiler:
         route: Route,
         order: dict[str, int],
         by_target: dict[str, ParameterIndex],
+        groups: Callable[[str], list[str]],
         seed: int,
         old: Runner | None,
     ) -> None:
         self.route, self.order, self.by_target, self.seed, self.old = route, order, by_target, seed, old
+        self.groups = groups
         self.kept: dict[tuple[str, str], Array] = {}
         if old is not None:
             self.kept = {name: old.s[row["s"] : row["s_end"]] for name, row in zip(old.names, old.shapers)}
@@ -119,17 +132,19 @@ class _Compiler:
         if ends:
             self.way_in_unit = abs(ends[0][1][0] - ends[0][0][0])
         on = [(position, part) for position, part in enumerate(route.shapers) if part.on]
-        split = next((i for i, (_, part) in enumerate(on) if part.kind == "cycle"), len(on))
+        split = next((i for i, (_, part) in enumerate(on) if _lanes(part)), len(on))
         for position, part in on[:split]:
             self._add(position, part)
         shared = len(self.rows)
-        for position, part in on[split : split + 1]:
-            self._add(position, part)
+        turns = split < len(on) and _lanes(on[split][1]) == "turns"
+        if turns:
+            self._add(*on[split])
+            split += 1
         lanes = np.zeros(len(targets), dtype=LANE)
-        for lane, entry, (low, high) in zip(lanes, targets, ends):
+        for lane, entry, (low, high), stands in zip(lanes, targets, ends, self.stands):
             lane["first"] = len(self.rows)
-            for position, part in on[split + 1 :]:
-                self._add(position, part, entry.target)
+            for position, part in on[split:]:
+                self._add(position, part, entry.target, stands)
             lane["last"], lane["size"] = len(self.rows), len(low)
             lane["low"][: len(low)] = lane["out"][: len(low)] = low
             lane["way"][: len(low)] = np.array(high) - np.array(low)
@@ -143,31 +158,39 @@ class _Compiler:
             np.array(self.p),
             np.array(self.s),
             shared,
-            split < len(on),
+            turns,
             self.refers,
             self.fault,
         )
 
     def _targets(self) -> tuple[list[ParameterIndex], list[tuple[list[float], list[float]]]]:
         """Those that are there and fit, with the ends between which each is moved."""
-        targets, ends = [], []
+        targets: list[ParameterIndex] = []
+        ends: list[tuple[list[float], list[float]]] = []
+        single = [target for target in self.route.targets if target in self.by_target]
+        self.stands: list[tuple[int, int]] = []
         for target in self.route.targets:
-            entry = self.by_target.get(target)
-            if entry is None:
+            row = single if target in self.by_target else self.groups(target)
+            if not row:
                 only = len(self.route.targets) == 1
                 gone = FaultCode.TARGET_GONE if only else FaultCode.SOME_TARGET_GONE
                 self.fault = self.fault or Fault.of(gone)
                 continue
-            found = _ends(self.route, entry.parameter)
-            if isinstance(found, FaultCode):
-                self.fault = self.fault or Fault.of(found)
-            else:
-                ends.append(found)
-                targets.append(entry)
+            for address in [target] if row is single else row:
+                entry = self.by_target[address]
+                found = _ends(self.route, entry.parameter)
+                if isinstance(found, FaultCode):
+                    self.fault = self.fault or Fault.of(found)
+                elif len(targets) < MOST_LANES:
+                    ends.append(found)
+                    targets.append(entry)
+                    self.stands.append((row.index(address), len(row)))
         return targets, ends
 
-    def _add(self, position: int, part: Part, target: str = "") -> None:
-        """One shaper's rows. place: among the route's shapers; target: of the lane that it stands in."""
+    def _add(self, position: int, part: Part, target: str = "", stands: tuple[int, int] = (0, 1)) -> None:
+        """One shaper's rows. position: among the route's shapers; target: of the lane that it is in, and
+        where that stands in its row.
+        """
         shaper: Shaper = part.model()
         memory = shaper.start(seed_of(self.seed, self.route.id, part.id, target))
         name = (f"{part.kind} {part.id}", target)
@@ -176,6 +199,8 @@ class _Compiler:
         if part.kind == "step":
             memory[2] = self.way_in_unit
         numbers = shaper.numbers(self.order)
+        if _lanes(part) == "spread":
+            numbers.append(place(part.values["way"], *stands))
         p, s = len(self.p), len(self.s)
         kind = running.KIND[part.kind]
         self.rows.append((kind, p, p + len(numbers), s, s + len(memory), position + 1))

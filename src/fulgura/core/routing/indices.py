@@ -7,7 +7,7 @@ import numpy as np
 from pydantic import BaseModel
 
 from fulgura.core.arrays import Array
-from fulgura.core.kinds.colour import from_hex
+from fulgura.core.kinds.colour import from_hex, to_hex
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.show.document import Show
 
@@ -19,6 +19,8 @@ class ParameterIndex(BaseModel):
     part: str
     parameter: Parameter
     index: int
+    of: list[str] = []
+    """Of a group's parameter: those of its lamps."""
 
 
 def indices(show: Show) -> list[ParameterIndex]:
@@ -50,6 +52,19 @@ def as_floats(parameter: Parameter, value: Any) -> list[float]:
     if not isfinite(float(value)):
         raise ValueError("not a finite number")
     return [float(value)]
+
+
+def as_value(parameter: Parameter, floats: Array) -> Any:
+    """What stands in the live block as a value of the document; the other way of ``as_floats``."""
+    match parameter.type:
+        case "colour":
+            return to_hex(floats)
+        case "choice":
+            return parameter.choices[min(len(parameter.choices) - 1, max(0, round(float(floats[0]))))]
+        case "toggle":
+            return bool(floats[0] >= 0.5)
+    # The block holds 32 bits: no digits that are none.
+    return round(float(floats[0]), 5)
 
 
 def bounds(parameter: Parameter) -> tuple[float, float]:

@@ -7,6 +7,7 @@ from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.routing import run as running
 from fulgura.core.routing.compile import Runner, compile_route, seed_of
+from fulgura.core.routing.groups import GroupTargets
 from fulgura.core.routing.hands import Hands
 from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.routing.made import ModulatorRunner
@@ -44,6 +45,7 @@ class Router:
         self._groups: list[RunGroup] = []
         self._show: Show | None = None
         self._since_bar = 0.0
+        self._group_targets = GroupTargets()
 
     @property
     def hand(self) -> Array:
@@ -64,6 +66,14 @@ class Router:
     def index_of(self) -> dict[str, int]:
         """Parameter address -> index of its first float in the live block."""
         return self._hands.index_of
+
+    def addresses(self, target: str) -> list[str]:
+        """Of a parameter its own address, of one of a group's those of its lamps; none for what is gone."""
+        return [target] if target in self.by_target else self._group_targets(target)
+
+    def group_indices(self) -> list[ParameterIndex]:
+        """Parameters of groups: each stands where that of its first lamp does."""
+        return self._group_targets.entries(self.by_target)
 
     @property
     def stages(self) -> Array:
@@ -87,6 +97,10 @@ class Router:
             if moved:
                 self.live = self._hands.carried(self.live, old)
                 self.overrides.forget(self.by_target)
+        if before is None or moved or not same(before.groups, show.groups):
+            groups = GroupTargets(show, self.by_target)
+            moved = moved or groups.members != self._group_targets.members
+            self._group_targets = groups
         found = signals(show)
         if [(signal.id, signal.word) for signal in found] != [
             (signal.id, signal.word) for signal in self.signals
@@ -166,7 +180,9 @@ class Router:
                 continue
             if was is not None:
                 self._room.recall(was)
-            fresh[index] = compile_route(route, self.order, self.by_target, show.seed, was)
+            fresh[index] = compile_route(
+                route, self.order, self.by_target, self._group_targets, show.seed, was
+            )
         self.compiled += len(fresh)
         return fresh
 
@@ -230,7 +246,6 @@ class Router:
 
 
 def _parts_changed(before: Show, show: Show) -> bool:
-    lists = ("looks", "lamps", "modulators")
-    return before.crossfade is not show.crossfade or not all(
-        same(getattr(before, name), getattr(show, name)) for name in lists
-    )
+    lists = ("looks", "lamps", "modulators", "groups", "chases")
+    single = before.crossfade is not show.crossfade or before.lights is not show.lights
+    return single or not all(same(getattr(before, name), getattr(show, name)) for name in lists)

@@ -120,6 +120,8 @@ def steps() -> List:
 LIMIT = 1e6
 """What is larger is no use to any parameter."""
 CLAMP_S = 4.0
+MOST_LANES = 4096
+"""Parameters that one route can move, those of groups' lamps counted each."""
 
 
 @njit(cache=True)
@@ -226,7 +228,7 @@ def run(
 
     fade: what is left of a remembered peak; bar: whether a bar ends with this tick.
     """
-    shares = np.zeros(64, dtype=np.int64)
+    shares = np.zeros(MOST_LANES, dtype=np.int64)
     for r in which:
         route = routes[r]
         value, hits = values[route.signal], fallen[route.signal]
@@ -238,7 +240,26 @@ def run(
         count = route.lane_end - route.lane
         if route.cycle < 0:
             for k in range(route.lane, route.lane_end):
-                _give_out(route, lanes[k], value)
+                lane, own = lanes[k], value
+                if lane.first < lane.last:
+                    own, _ = _through(
+                        *(
+                            steps,
+                            shapers,
+                            lane.first,
+                            lane.last,
+                            value,
+                            hits,
+                            p,
+                            s,
+                            now,
+                            values,
+                            fallen,
+                            stages,
+                        ),
+                        k == route.lane,
+                    )
+                _give_out(route, lane, own)
         elif count > 0:
             _take_turns(steps, route, lanes, shapers, shares, value, hits, p, s, now, values, fallen, stages)
         if count > 0:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.shaper import Shaper
 from fulgura.core.routing.telemetry import Reason, RouteTelemetry, Telemetry
+from fulgura.core.routing.why_lamp import why_lamp
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.commands.presets import parts_of
 from fulgura.core.show.document import Show
@@ -288,9 +289,12 @@ def why_parameter(show: Show, target: str, telemetry: Telemetry) -> list[Reason]
         reasons += told.values()
     if path.startswith("/looks/"):
         reasons += _unseen(show, path, own)
-    dark = ("all", "lights") if path.startswith("/lamps/") else ("all", "pictures")
-    if show.blackout in dark and path.startswith(("/lamps/", "/looks/")):
-        what = "lamps" if path.startswith("/lamps/") else "pictures"
+    of_lamps = path.startswith(("/lamps/", "/groups/"))
+    if of_lamps:
+        reasons += why_lamp(show, path, target.partition(".")[2])
+    dark = ("all", "lights") if of_lamps else ("all", "pictures")
+    if show.blackout in dark and (of_lamps or path.startswith("/looks/")):
+        what = "lamps" if of_lamps else "pictures"
         edit = SetValue(path="/blackout", value="off")
         reasons.append(Reason(text=f"Blackout holds all {what} dark.", cure="End blackout", edit=edit))
     return reasons

@@ -6,7 +6,16 @@ from pydantic import Field, model_validator
 
 from fulgura.core.kinds.listening import DRUMS
 from fulgura.core.show.inputs import MAIN, MOST_BANDS, MOST_INPUTS, Band, HitSetting, Input, TempoSetting
-from fulgura.core.show.lights import Lamp, LightOutput
+from fulgura.core.show.lights import (
+    MOST_GROUPS,
+    MOST_LAMPS,
+    Chase,
+    Group,
+    Lamp,
+    LightOutput,
+    LightSettings,
+    Palette,
+)
 from fulgura.core.show.looks import Cue, Look, Stored, StoredClip
 from fulgura.core.show.part import ACrossfade, Id, Name, Part, Strict, check_unique
 from fulgura.core.show.routes import Chain, MixHow, NamedModulator, Preset, Route
@@ -56,8 +65,12 @@ class Show(Strict):
     presets: list[Preset] = Field([], max_length=1000)
     chosen: dict[str, str] = {}
     """Which preset was recalled last where: scope and place -> id."""
-    lamps: list[Lamp] = []
-    light_output: LightOutput = LightOutput()
+    lamps: list[Lamp] = Field([], max_length=MOST_LAMPS)
+    groups: list[Group] = Field([], max_length=MOST_GROUPS)
+    palettes: list[Palette] = Field([], max_length=400)
+    chases: list[Chase] = Field([], max_length=200)
+    lights: LightSettings = Field(default_factory=LightSettings)
+    light_outputs: list[LightOutput] = Field(default_factory=lambda: [LightOutput()], max_length=32)
     mappings: list[Mapping] = Field([], max_length=64)
     sound_amount: float = Field(1.0, ge=0, le=1)
     blackout: Literal["off", "all", "lights", "pictures"] = "off"
@@ -96,12 +109,20 @@ class Show(Strict):
         """The cue that was recalled last, while it is there."""
         return next((cue for cue in self.cues if cue.id == self.cue), None)
 
+    def members(self, group: Group) -> list[Lamp]:
+        """The lamps of a group that are there, in its order."""
+        lamps = {lamp.id: lamp for lamp in self.lamps}
+        return [lamps[member] for member in group.members if member in lamps]
+
     def parts(self) -> list[Part]:
         """Every part whose parameters routes can move."""
         return (
             [part for look in self.looks for part in look.parts()]
             + [self.crossfade]
             + [lamp.fixture for lamp in self.lamps]
+            + [self.lights.part]
+            + [group.part for group in self.groups]
+            + [part for chase in self.chases for part in (chase.part, *(run.part for run in chase.runs))]
             + [modulator.part for modulator in self.modulators]
         )
 
@@ -121,6 +142,10 @@ class Show(Strict):
             ("picture", [picture.id for picture in self.pictures]),
             ("clip", [clip.id for clip in self.clips]),
             ("lamp", [lamp.id for lamp in self.lamps]),
+            ("group", [group.id for group in self.groups]),
+            ("palette", [palette.id for palette in self.palettes]),
+            ("chase", [chase.id for chase in self.chases]),
+            ("light output", [output.id for output in self.light_outputs]),
             ("mapping", [mapping.id for mapping in self.mappings]),
             *(("layer", [layer.id for layer in look.layers]) for look in self.looks),
         ):

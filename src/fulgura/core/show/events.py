@@ -53,6 +53,14 @@ class RoomHeard(Strict):
     input: str = MAIN
 
 
+class LampsIdentified(Strict):
+    """These lamps shine white, for a second from when it was said last; none: they are let go."""
+
+    event: Literal["lamps-identified"] = "lamps-identified"
+    lamps: list[str] = Field([], max_length=2000)
+
+
 Event = Annotated[
-    EditMade | OverrideSet | OverrideReleased | BeatTurned | RoomHeard, Field(discriminator="event")
+    EditMade | OverrideSet | OverrideReleased | BeatTurned | RoomHeard | LampsIdentified,
+    Field(discriminator="event"),
 ]

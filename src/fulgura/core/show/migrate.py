@@ -50,6 +50,8 @@ def migrate(document: Tree) -> Tree:
         document["blackout"] = "all" if document["blackout"] else "off"
     if isinstance(crossfade := document.get("crossfade"), dict) and crossfade.get("id") == "crossing":
         document["crossfade"] = {**crossfade, "id": "crossfade"}
+    if isinstance(only := document.pop("light_output", None), dict) and "light_outputs" not in document:
+        document["light_outputs"] = [{"id": "output-1", "name": "Lamps", **only}]
     for preset in document.get("presets", []):
         _preset(preset)
     if isinstance(chosen := document.get("chosen"), dict):
@@ -83,6 +85,8 @@ def _edit(edit: Tree) -> Tree:
 def _path(path: str) -> str:
     """A path of the document: its root, and the parameter that it ends in."""
     steps = path.strip("/").split("/")
+    if steps[0] == "light_output":
+        steps[:1] = ["light_outputs", "output-1"]
     steps[0] = LISTS.get(steps[0], steps[0])
     if len(steps) > 2 and steps[-2] == "values" and "shapers" not in steps:
         steps[-1] = PARAMETERS.get(steps[-1], steps[-1])

@@ -27,6 +27,14 @@ def part_names(show: Show) -> dict[str, str]:
     note(show.crossfade)
     for lamp in show.lamps:
         note(lamp.fixture, lamp.name)
+    note(show.lights.part)
+    for group in show.groups:
+        note(group.part, group.name)
+    groups = {group.id: group.name for group in show.groups}
+    for chase in show.chases:
+        note(chase.part, chase.name)
+        for run in chase.runs:
+            note(run.part, f"{chase.name} on {groups.get(run.group, 'no group')}")
     for modulator in show.modulators:
         note(modulator.part, modulator.name)
     return names

@@ -101,6 +101,11 @@ ACrossfade = Annotated[Part, *_part_of("crossfade")]
 AFixture = Annotated[Part, *_part_of("fixture")]
 AShaper = Annotated[Part, *_part_of("shaper")]
 AModulator = Annotated[Part, *_part_of("modulator")]
+AMasters = Annotated[Part, *_part_of("masters")]
+AGroup = Annotated[Part, *_part_of("group")]
+AChase = Annotated[Part, *_part_of("chase")]
+AChaseRun = Annotated[Part, *_part_of("chase-run")]
+AAnswer = Annotated[Part, *_part_of("answer")]
 
 
 def check_unique(ids: list[str], what: str) -> None:

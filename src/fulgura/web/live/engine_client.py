@@ -12,7 +12,7 @@ import zmq.asyncio
 
 from fulgura import bus
 from fulgura.core.kinds.faults import Fault
-from fulgura.core.show.events import BeatTurned, OverrideReleased, OverrideSet, RoomHeard
+from fulgura.core.show.events import Event
 from fulgura.folders import Folders
 
 STALE_S = 1.0
@@ -81,7 +81,7 @@ class EngineClient:
             # Ten thousand commands wait already: the engine is away, and gets the newest show when back.
             pass
 
-    def act(self, event: OverrideSet | OverrideReleased | BeatTurned | RoomHeard) -> None:
+    def act(self, event: Event) -> None:
         """A hand on the performance that is no edit."""
         self.send("event", event=event.model_dump())
 

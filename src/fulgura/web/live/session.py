@@ -5,11 +5,13 @@ import time
 from typing import Any, Literal
 
 from fulgura.core.kinds.faults import Fault
+from fulgura.core.routing.indices import ParameterIndex, as_value
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit, changed_paths, to_plain, value_at
-from fulgura.core.show.events import EditMade, OverrideReleased, OverrideSet
+from fulgura.core.show.events import EditMade, LampsIdentified, OverrideReleased, OverrideSet
 from fulgura.core.show.names import part_names
 from fulgura.core.timing.taps import Taps
+from fulgura.core.wire import BlockId
 from fulgura.folders import Folders
 from fulgura.web.controllers import Controllers
 from fulgura.web.live.audio_in import AudioIn
@@ -118,6 +120,21 @@ class Session:
                 positions_s=self.engine.positions_s,
             )
 
+    def live_values(self) -> dict[str, Any]:
+        """What every parameter is now, by its address, as the newest frame says; nothing while
+        there is none.
+        """
+        packet, layout = self.history.newest(self.engine.layout), self.engine.layout
+        if packet is None or layout is None:
+            return {}
+        live = packet.blocks[BlockId.LIVE]
+        entries = [ParameterIndex.model_validate(entry) for entry in layout["layout"]["indices"]]
+        return {
+            entry.target: as_value(entry.parameter, live[entry.index : entry.index + entry.parameter.size])
+            for entry in entries
+            if not entry.of
+        }
+
     # -- what others say ------------------------------------------------------------------------------------
 
     async def run(self) -> None:
@@ -157,6 +174,8 @@ class Session:
         """What a page says beside what it wants to see. Raises KeyError, TypeError or ValueError."""
         if "fader" in asked:
             self.controllers.moved(str(asked["fader"]), float(asked["position"]))
+        elif "identify" in asked:
+            self.engine.act(LampsIdentified(lamps=asked["identify"]))
         elif "override" in asked:
             self.engine.act(OverrideSet(target=asked["override"], value=asked.get("value")))
         else:

@@ -19,6 +19,7 @@ class Cycle(Shaper):
     says = "taking turns {order}"
 
     counts_hits = True
+    lanes = "turns"
 
     order: Literal["in order", "back and forth", "random"] = param(
         "in order", help="Who is next; random never takes the same twice in a row"

@@ -40,11 +40,22 @@ def parts_of(show: Show, scope: Scope, address: str) -> dict[str, tuple[str, Par
     if scope in ("part", "parameter"):
         found[show.crossfade.id] = ("/crossfade", show.crossfade)
         found |= {lamp.fixture.id: (f"/lamps/{lamp.id}/fixture", lamp.fixture) for lamp in show.lamps}
+        found |= _lights(show)
         found |= {
             modulator.part.id: (f"/modulators/{modulator.id}/part", modulator.part)
             for modulator in show.modulators
         }
         found = {id: row for id, row in found.items() if id == address.partition(".")[0]}
+    return found
+
+
+def _lights(show: Show) -> dict[str, tuple[str, Part]]:
+    """Parts that stand over lamps."""
+    found = {show.lights.part.id: ("/lights/part", show.lights.part)}
+    found |= {group.id: (f"/groups/{group.id}/part", group.part) for group in show.groups}
+    for chase in show.chases:
+        found[chase.part.id] = (f"/chases/{chase.id}/part", chase.part)
+        found |= {run.part.id: (f"/chases/{chase.id}/runs/{run.id}/part", run.part) for run in chase.runs}
     return found
 
 
