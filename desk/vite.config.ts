@@ -5,7 +5,9 @@ export default defineConfig({
   plugins: [vue()],
   build: {
     target: 'es2022',
-    rollupOptions: { input: { index: 'index.html', output: 'output.html', bench: 'bench.html' } },
+    rollupOptions: {
+      input: { index: 'index.html', output: 'output.html', bench: 'bench.html', rig: 'rig.html' },
+    },
   },
   server: { proxy: { '/api': { target: 'http://127.0.0.1:8420', ws: true } } },
 })

@@ -175,7 +175,7 @@ def test_the_launcher_lists_its_commands():
     text = run("--help").stdout
     for command in ("demo", "start", "setup", "test", "analyze", "still", "bench", "standin", "doctor"):
         assert command in text
-    assert "light-node" in run("standin", "--help").stdout
+    assert "rig" in run("standin", "--help").stdout
 
 
 def test_the_doctor_finds_this_machine_well():

@@ -61,8 +61,8 @@ def start(port: Port = 8420, data: Data = None) -> None:
 
 
 def _serve(folders: Folders, port: int, node: tuple[int, int, int] | None) -> None:
-    """Start, print the address, watch, end. node: ports of the stand-in rig's page, of its sACN and its Art-Net;
-    None: own shows, no demo.
+    """Start, print the address, watch, end. node: ports of the stand-in rig's page, of its sACN and its
+    Art-Net; None: own shows, no demo.
     """
     from fulgura import setup as installing
     from fulgura.store.connection import StoreError
@@ -285,7 +285,9 @@ def rig(
     host: Annotated[str, typer.Option(help="Address of this machine that it listens at")] = "127.0.0.1",
     sacn_port: Annotated[int, typer.Option(help="UDP port for sACN")] = 5568,
     artnet_port: Annotated[int, typer.Option(help="UDP port for Art-Net; 0 for none")] = 6454,
-    file: Annotated[Path | None, typer.Option("--rig", help="Where lamps hang: a rig file of the desk")] = None,
+    file: Annotated[
+        Path | None, typer.Option("--rig", help="Where lamps hang: a rig file of the desk")
+    ] = None,
     groups: Annotated[int, typer.Option(help="Universes that are heard by multicast too")] = 0,
 ) -> None:
     """A rig: receives sACN and Art-Net and shows its lamps from the packets alone."""

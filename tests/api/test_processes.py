@@ -87,7 +87,7 @@ def test_the_show_goes_on_without_the_database_and_saving_resumes(own):
 
 
 def test_the_node_dies_and_the_show_does_not_notice(own):
-    victim = own.child("light-node")
+    victim = own.child("standin rig")
     victim.send_signal(signal.SIGKILL)
     assert frame_number(own) > 0
     wait_for(own.lamp, 20, "the node's healing")

@@ -89,7 +89,7 @@ def test_blackout_darkens_lamps_and_pictures_or_one_of_both(samples, blackout, l
     frame = performer.tick()
     light = performer.plan.passes[-1].uniforms[-1]
     assert light.name == "u_light" and frame.uniforms[light.offset] == float(pictures_lit)
-    assert bool(frame.universes[1].sum()) == lamps_lit == bool(frame.lamps[0, 3])
+    assert bool(frame.universes[1].sum()) == lamps_lit == bool(frame.light[0, 3])
 
 
 BLOCKS = st.dictionaries(

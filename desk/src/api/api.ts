@@ -23,6 +23,13 @@ export type Reason = Schemas['Reason']
 export type KeptPreset = Schemas['KeptPreset']
 export type Scope = KeptPreset['scope']
 export type Modulator = NonNullable<Show['modulators']>[number]
+export type Lamp = NonNullable<Show['lamps']>[number]
+export type Group = NonNullable<Show['groups']>[number]
+export type Palette = Required<NonNullable<Show['palettes']>[number]>
+export type Chase = NonNullable<Show['chases']>[number]
+export type LightOutput = NonNullable<Show['light_outputs']>[number]
+export type Clash = Schemas['ClashInfo']
+export type ChannelRow = Schemas['ChannelRow']
 type Problem = Schemas['Problem']
 
 /** An error in words a performer understands. */
@@ -117,6 +124,57 @@ async function download(track: string, ending: string): Promise<void> {
 
 type Progress = (share: number) => void
 
+/** Lamps, chosen by their ids in order. */
+const lamps = {
+  hang: (wanted: Partial<Schemas['NewLamps']> & { kind: string }) =>
+    call<Schemas['Made']>('POST', '/lamps', wanted),
+  takeDown: (ids: string[]) => call<void>('POST', '/lamps/removal', { ids }),
+  exchange: (ids: string[], kind: string, mode = '', pixels = 0) =>
+    call<void>('POST', '/lamps/kind', { ids, kind, mode, pixels }),
+  address: (ids: string[], at = '', gap = 0) => call<void>('POST', '/lamps/address', { ids, at, gap }),
+  arrange: (ids: string[], how: Schemas['Arranged']['how'], view: 'front' | 'top') =>
+    call<void>('POST', '/lamps/arrangement', { ids, how, view }),
+  place: (ids: string[], points: [number, number][], view: 'front' | 'top', gesture: string) =>
+    call<void>('POST', '/lamps/places', { ids, points, view, gesture }),
+  set: (ids: string[], name: string, to: { value?: unknown; by?: number }, gesture = '') =>
+    call<void>('POST', '/lamps/function', { ids, name, ...to, gesture }),
+  home: (ids: string[]) => call<void>('POST', '/lamps/home', { ids }),
+  park: (ids: string[], name: string, value: unknown) =>
+    call<void>('POST', '/lamps/parking', { ids, name, value }),
+  clashes: () => call<Clash[]>('GET', '/lamps/clashes'),
+  switches: (address: number) => call<boolean[]>('GET', `/switches?address=${address}`),
+  reach: (ids: string[], colour: string) =>
+    call<Schemas['ReachedColour'][]>('POST', `/lamps/reach?colour=${encodeURIComponent(colour)}`, { ids }),
+  group: (ids: string[], name = '') => call<Schemas['Created']>('POST', '/groups', { ids, name }),
+  ungroup: (group: string) => call<void>('DELETE', `/groups/${group}`),
+}
+const palettes = {
+  keep: (ids: string[], kind: Palette['kind'], name = '', colours: string[] = []) =>
+    call<Schemas['Created']>('POST', '/palettes', { ids, kind, name, colours }),
+  merge: (palette: string, ids: string[]) => call<void>('POST', `/palettes/${palette}/merge`, { ids }),
+  recolour: (palette: string, index: number, colour: string, gesture: string) =>
+    call<void>('PUT', `/palettes/${palette}/colour`, { index, colour, gesture }),
+  recall: (palette: string, ids: string[], over: { over_ms?: number; over_beats?: number } = {}) =>
+    call<Schemas['Recalled']>('POST', `/palettes/${palette}/recall`, { ids, ...over }),
+  remove: (palette: string) => call<void>('DELETE', `/palettes/${palette}`),
+}
+const chases = {
+  add: (groups: string[], name = '', values: object = {}) =>
+    call<Schemas['Created']>('POST', '/chases', { groups, name, values }),
+  runOn: (chase: string, group: string) => call<void>('POST', `/chases/${chase}/runs`, { group }),
+  copy: (chase: string, group: string, name = '') =>
+    call<Schemas['Created']>('POST', `/chases/${chase}/copies`, { group, name }),
+  run: (chase: string, running: boolean, group = '') =>
+    call<void>('PUT', `/chases/${chase}/running`, { running, group }),
+}
+const wire = {
+  sheet: (universe: number) => call<ChannelRow[]>('GET', `/universes/${universe}`),
+  cards: () => call<Schemas['NetworkCard'][]>('GET', '/network-cards'),
+  addOutput: (protocol: 'sacn' | 'art-net') =>
+    call<Schemas['Created']>('POST', '/light-outputs', { protocol }),
+  tellRig: () => call<Schemas['Told']>('PUT', '/rig-file'),
+}
+
 export const api = {
   addTrack: (file: File, onProgress: Progress, signal: AbortSignal) =>
     upload<Track>(`/tracks?title=${encodeURIComponent(nameOf(file, 'Track'))}`, file, onProgress, signal),
@@ -137,6 +195,10 @@ export const api = {
   rhythm: (track: string) => call<Schemas['Rhythm']>('GET', `/tracks/${encodeURIComponent(track)}/rhythm`),
   analysis: download,
   learn: (target: string) => call<void>('PUT', '/mappings/learning', { target }),
+  lamps,
+  palettes,
+  chases,
+  wire,
   addInput: () => call<Schemas['Created']>('POST', '/inputs', {}),
   removeInput: (input: string) => call<Schemas['EditAnswer']>('DELETE', `/inputs/${input}`),
   devices: () => call<SoundDevice[]>('GET', '/devices'),

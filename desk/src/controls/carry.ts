@@ -56,7 +56,7 @@ export function pick(event: PointerEvent, signal: string): void {
       },
       { capture: true, once: true },
     )
-    if (held.over) void api.addRoute(held.signal, [held.over]).catch(show.complain)
+    if (held.over) void api.addRoute(held.signal, held.over.split(' ')).catch(show.complain)
   }
   window.addEventListener('pointermove', move)
   window.addEventListener('pointerup', up)

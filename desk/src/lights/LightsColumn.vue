@@ -1,174 +1,113 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+// The rig large, the chosen lamps beside it, groups, palettes and chases at its foot; patch, channels and the wire are
+// sheets that come over it.
+import { computed, defineAsyncComponent, ref } from 'vue'
+import type { Palette } from '../api/api'
+import AllLights from './AllLights.vue'
 import { state } from '../live/live'
-import { useFrames } from '../live/useFrames'
-import Field from '../controls/Field.vue'
-import PartControls from '../controls/PartControls.vue'
-import PresetList from '../controls/PresetList.vue'
 import { useShow } from '../live/show'
-import { Block, type Packet } from '../live/wire'
-import { lightOf, encode } from './light'
+import ChasePanel from './ChasePanel.vue'
+import { useChosen } from './chosen'
+import GroupPanel from './GroupPanel.vue'
+import HangLamps from './HangLamps.vue'
+import LampPanel from './LampPanel.vue'
+import PalettePanel from './PalettePanel.vue'
+import RigTools from './RigTools.vue'
+import RigView from './RigView.vue'
+import Shelves from './Shelves.vue'
+import { useClashes } from './useClashes'
 
+const PatchSheet = defineAsyncComponent(() => import('./PatchSheet.vue'))
+const ChannelSheet = defineAsyncComponent(() => import('./ChannelSheet.vue'))
+const WireSheet = defineAsyncComponent(() => import('./WireSheet.vue'))
 const show = useShow()
-const bulbs = ref<HTMLElement[]>([])
-const words = ref<HTMLElement[]>([])
-const lamps = computed(() => show.document?.lamps ?? [])
-const output = computed(() => show.document!.light_output!)
+const chosen = useChosen()
+const { bad } = useClashes()
+const sheet = ref<'' | 'patch' | 'channels' | 'wire'>('')
 const lights = computed(() => state.value.lights)
-
-function paint(packet: Packet): void {
-  const values = packet.blocks.get(Block.lamps) as Float32Array | undefined
-  if (!values) return
-  lamps.value.forEach((_, i) => {
-    const rgb = lightOf(values, i)
-    const colour = `rgb(${rgb.map(encode).join()})`
-    if (bulbs.value[i]) {
-      bulbs.value[i]!.style.background = colour
-      bulbs.value[i]!.style.boxShadow = `0 0 ${Math.round(60 * Math.max(...rgb))}px ${colour}`
-    }
-    if (words.value[i])
-      words.value[i]!.textContent = rgb.map((v) => String(Math.round(v * 255)).padStart(3, ' ')).join(' ')
-  })
-}
-useFrames([Block.lamps], { paint })
+const focused = computed(() => ('id' in chosen.focus ? chosen.focus.id : ''))
+const chase = computed(() => show.document?.chases?.find((chase) => chase.id === focused.value))
+const palette = computed(
+  () => show.document?.palettes?.find((own) => own.id === focused.value) as Palette | undefined,
+)
+const group = computed(
+  () => show.document?.groups?.find((group) => group.id === focused.value) ?? chosen.group,
+)
 </script>
 
 <template>
   <div class="top row">
     <h2>Lights</h2>
+    <HangLamps />
+    <button class="button" :class="{ danger: bad.size }" @click="sheet = 'patch'">
+      Patch<span v-if="bad.size" class="num">{{ bad.size }}</span>
+    </button>
+    <button class="button" @click="sheet = 'channels'">Channels</button>
+    <button class="button" :class="{ danger: lights?.fault }" @click="sheet = 'wire'">Wire</button>
     <span class="grow" />
-    <span class="soft"
+    <span v-if="lights?.fault" class="bad" role="alert">{{ lights.fault.text }}</span>
+    <span v-else class="soft"
       ><span class="num">{{ lights?.sent ?? 0 }}</span> packets sent</span
     >
   </div>
-  <div class="body scroll">
-    <article v-for="lamp in lamps" :key="lamp.id" class="card lamp" :data-lamp="lamp.id">
-      <div class="stage">
-        <div ref="bulbs" class="bulb" />
-        <span ref="words" class="num soft values" aria-label="Channel values" />
-      </div>
-      <div class="grow">
-        <div class="row">
-          <strong>{{ lamp.name }}</strong><span class="soft">{{ show.kindOf(lamp.fixture)?.title }}</span
-          ><span class="grow" />
-          <Field
-            label="Universe"
-            :low="1"
-            :high="63999"
-            :value="lamp.universe ?? 1"
-            @change="(text) => show.set(`/lamps/${lamp.id}/universe`, Number(text), 'Universe')"
-          />
-          <Field
-            label="Address"
-            :low="1"
-            :high="512"
-            :value="lamp.address ?? 1"
-            @change="(text) => show.set(`/lamps/${lamp.id}/address`, Number(text), 'Address')"
-          />
-        </div>
-        <PartControls :part="lamp.fixture" :path="`/lamps/${lamp.id}/fixture`" :columns="1" />
-        <details>
-          <summary class="soft">Presets of {{ lamp.name }}</summary>
-          <PresetList scope="part" :address="lamp.fixture.id" />
-        </details>
-      </div>
-    </article>
-    <p v-if="!lamps.length" class="card soft">Lamps of this show will be listed here.</p>
-    <article class="card">
-      <div class="row wrap">
-        <strong>On the wire</strong>
-        <span class="soft">sACN (ANSI E1.31), at most 44 frames a second for each universe</span>
-        <span class="grow" />
-        <button
-          class="button"
-          :class="{ on: output.on }"
-          @click="show.set('/light_output/on', !output.on, output.on ? 'Stop sending' : 'Send')"
-        >
-          {{ output.on ? 'Sending' : 'Not sending' }}
-        </button>
-      </div>
-      <div class="row wrap">
-        <Field
-          label="To"
-          wide
-          :value="output.host ?? ''"
-          @change="(text) => show.set('/light_output/host', text.trim(), 'Light network')"
-        />
-        <Field
-          label="Port"
-          :low="1"
-          :high="65535"
-          :value="output.port ?? 5568"
-          @change="(text) => show.set('/light_output/port', Number(text), 'Port')"
-        />
-        <Field
-          label="Priority"
-          :low="0"
-          :high="200"
-          :value="output.priority ?? 100"
-          @change="(text) => show.set('/light_output/priority', Number(text), 'Priority')"
-        />
-      </div>
-      <p v-if="lights?.fault" class="bad" role="alert">{{ lights.fault.text }}</p>
-      <p v-else class="soft">
-        The lamps above show what is sent. The stand-in light node (its address was printed at the start)
-        shows what arrives.
-      </p>
-    </article>
+  <div class="body">
+    <div class="left">
+      <RigTools />
+      <RigView data-rig />
+      <Shelves />
+    </div>
+    <aside class="scroll">
+      <AllLights />
+      <ChasePanel v-if="chosen.focus.on === 'chase' && chase" :key="chase.id" :chase="chase" />
+      <PalettePanel
+        v-else-if="chosen.focus.on === 'palette' && palette"
+        :key="palette.id"
+        :palette="palette"
+      />
+      <template v-else>
+        <GroupPanel v-if="group" :key="group.id" :group="group" />
+        <LampPanel v-if="chosen.chosen.length" />
+        <p v-else-if="!group" class="soft">
+          Press a lamp, or pull a box round several: what they can do stands here, and what moves them.
+        </p>
+      </template>
+    </aside>
   </div>
+  <PatchSheet v-if="sheet === 'patch'" @close="sheet = ''" />
+  <ChannelSheet v-if="sheet === 'channels'" @close="sheet = ''" />
+  <WireSheet v-if="sheet === 'wire'" @close="sheet = ''" />
 </template>
+
+<style>
+.p-drawer-bottom .p-drawer.sheet {
+  height: 76vh;
+}
+</style>
 
 <style scoped>
 .top {
-  min-height: 34px;
+  min-height: 36px;
+  gap: 8px;
   margin-bottom: 6px;
 }
 .body {
   flex: 1;
   display: flex;
-  flex-direction: column;
-  gap: 10px;
+  gap: 12px;
+  min-height: 0;
 }
-.body > * {
-  flex: none;
-}
-.lamp {
+.left {
+  flex: 1;
+  min-width: 0;
   display: flex;
-  gap: 26px;
-  padding: 20px;
+  flex-direction: column;
+  min-height: 0;
 }
-.stage {
-  width: 190px;
-  display: grid;
-  place-items: center;
-  gap: 14px;
-  background: var(--ground);
-  border-radius: 8px;
-  padding: 36px 0 14px;
-}
-.bulb {
-  width: 104px;
-  height: 104px;
-  border-radius: 50%;
-  border: 2px solid var(--edge);
-}
-.values {
-  white-space: pre;
-  font-size: 15px;
-}
-summary {
-  min-height: 32px;
-  cursor: pointer;
-  padding-top: 6px;
-}
-.wrap {
-  flex-wrap: wrap;
-  margin-bottom: 8px;
-}
-p {
-  margin: 4px 0 0;
+aside {
+  flex: 0 0 300px;
 }
 .bad {
   color: var(--alarm);
+  font-size: 14px;
 }
 </style>

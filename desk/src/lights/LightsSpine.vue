@@ -1,87 +1,81 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { useShow } from '../live/show'
+// Every lamp as a small cell in rig order, in its true colour; and whether the wire is in trouble.
+import { useElementSize } from '@vueuse/core'
+import { computed, onMounted, ref, watch } from 'vue'
 import { state } from '../live/live'
 import { useFrames } from '../live/useFrames'
 import { Block, type Packet } from '../live/wire'
-import { lightOf, encode } from './light'
+import { encode, lightOf } from './light'
+import { useRig } from './useRig'
 
-const COLOURS = 3
-const show = useShow()
-const bulbs = ref<HTMLElement[]>([])
-const bars = ref<HTMLElement[]>([])
-const lamps = computed(() => show.document?.lamps ?? [])
+const GAP = 3
+const LARGEST = 40
+const { hung } = useRig()
+const canvas = ref<HTMLCanvasElement>()
+const holder = ref<HTMLElement>()
+const { width, height } = useElementSize(holder)
+let context: CanvasRenderingContext2D | null = null
+onMounted(() => (context = canvas.value?.getContext('2d') ?? null))
+watch([width, height], () => {
+  if (!canvas.value) return
+  canvas.value.width = width.value
+  canvas.value.height = height.value
+})
+/** Rows: a lamp is one cell, a bar a row of its own. */
+const rows = computed(() => {
+  const found: number[][] = []
+  let open: number[] = []
+  for (const lamp of hung.value) {
+    if (lamp.cells > 1) {
+      if (open.length) found.push(open)
+      open = []
+      found.push(Array.from({ length: lamp.cells }, (_, pixel) => lamp.cell + pixel))
+    } else {
+      open.push(lamp.cell)
+      if (open.length === columns.value) {
+        found.push(open)
+        open = []
+      }
+    }
+  }
+  return open.length ? [...found, open] : found
+})
+const columns = computed(() => {
+  if (hung.value.length > 60) return 6
+  return hung.value.length > 12 ? 4 : 1
+})
 function paint(packet: Packet): void {
-  const values = packet.blocks.get(Block.lamps) as Float32Array | undefined
-  if (!values) return
-  bulbs.value.forEach((bulb, i) => {
-    const colour = lightOf(values, i)
-    bulb.style.background = `rgb(${colour.map(encode).join()})`
-    colour.forEach((amount, c) => {
-      const bar = bars.value[i * COLOURS + c]
-      if (bar) bar.style.transform = `scaleY(${amount})`
+  const light = packet.blocks.get(Block.lamps) as Float32Array | undefined
+  if (!light || !context || !rows.value.length) return
+  context.clearRect(0, 0, width.value, height.value)
+  const high = Math.min(LARGEST, height.value / rows.value.length)
+  rows.value.forEach((row, index) => {
+    const bar = row.length > columns.value
+    const wide = width.value / (bar ? row.length : columns.value)
+    row.forEach((cell, k) => {
+      context!.fillStyle = `rgb(${lightOf(light, cell)
+        .map((part) => Math.max(22, encode(part)))
+        .join()})`
+      context!.fillRect(k * wide, index * high, wide - (bar ? 0 : GAP), Math.max(2, high - GAP))
     })
   })
 }
 useFrames([Block.lamps], { paint })
+const outputs = computed(() => Object.values(state.value.lights?.outputs ?? {}))
 </script>
 
 <template>
-  <div v-for="lamp in lamps" :key="lamp.id" class="lamp">
-    <div ref="bulbs" class="bulb" />
-    <div class="wells">
-      <i v-for="c in COLOURS" :key="c" class="well"><b ref="bars" :class="`c${c}`" /></i>
-    </div>
-    <span>{{ lamp.name }}</span><small class="soft num">{{ lamp.universe }}.{{ lamp.address }}</small>
-  </div>
-  <small :class="state.lights?.fault ? 'bad' : 'soft'">{{
-    state.lights?.fault ? 'sACN: trouble' : 'sACN out'
-  }}</small>
+  <div ref="holder" class="strip"><canvas ref="canvas" /></div>
+  <small v-if="!hung.length" class="soft">No lamps yet</small>
+  <small v-else-if="state.lights?.fault" class="bad">Wire: trouble</small>
+  <small v-else class="soft">{{ outputs.length ? 'On the wire' : 'Not sent' }}</small>
 </template>
 
 <style scoped>
-.lamp {
+.strip {
   flex: 1;
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  font-size: 14px;
-  line-height: 1.2;
   min-height: 0;
-}
-.wells {
-  flex: 1;
-  display: flex;
-  gap: 6px;
-  min-height: 20px;
-}
-.well {
-  flex: 1;
-  position: relative;
-  background: var(--ground);
-  border-radius: 4px;
   overflow: hidden;
-}
-b {
-  position: absolute;
-  inset: 0;
-  transform-origin: bottom;
-  transform: scaleY(0);
-}
-.c1 {
-  background: var(--alarm);
-}
-.c2 {
-  background: var(--moss);
-}
-.c3 {
-  background: var(--ice);
-}
-.bulb {
-  width: 100%;
-  aspect-ratio: 1;
-  border-radius: 50%;
-  border: 2px solid var(--edge);
 }
 .bad {
   color: var(--alarm);

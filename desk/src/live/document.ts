@@ -24,7 +24,8 @@ export class DocumentCopy {
   private sending: Promise<unknown> = Promise.resolve()
   private waiting: Waiting | null = null
   private touched = -Infinity
-  private mine = ''
+  /** Paths that this desk has just changed. */
+  private mine = new Set<string>()
   private settling = 0
 
   constructor(private readonly complain: (error: unknown) => void) {}
@@ -68,8 +69,9 @@ export class DocumentCopy {
     if (news.names) this.names.value = news.names
     const busy = this.busy
     for (const { path, value } of news.changes) {
-      if (!busy || path !== this.mine) this.put(path, value)
+      if (!busy || !this.mine.has(path)) this.put(path, value)
     }
+    if (!busy) this.mine.clear()
     if (busy) {
       clearTimeout(this.settling)
       this.settling = window.setTimeout(() => void this.refresh(), SETTLE_MS)
@@ -98,9 +100,10 @@ export class DocumentCopy {
 
   /** Make an edit: shown here at once, sent in order; of a drag's edits only the newest waits. */
   edit(change: Edit, name: string, gesture = ''): void {
-    if (change.edit === 'set') {
-      this.put(change.path, change.value)
-      this.mine = change.path
+    for (const each of change.edit === 'together' ? change.edits : [change]) {
+      if (each.edit !== 'set') continue
+      this.put(each.path, each.value)
+      this.mine.add(each.path)
     }
     this.touched = performance.now()
     if (this.waiting && gesture && this.waiting.gesture === gesture && samePlace(this.waiting.edit, change)) {
@@ -134,5 +137,10 @@ export class DocumentCopy {
 }
 
 function samePlace(edit: Edit, other: Edit): boolean {
+  if (edit.edit === 'together' && other.edit === 'together')
+    return (
+      edit.edits.length === other.edits.length &&
+      edit.edits.every((each, index) => samePlace(each, other.edits[index]!))
+    )
   return edit.edit === 'set' && other.edit === 'set' && edit.path === other.path
 }

@@ -35,7 +35,16 @@ export interface EngineState {
   fault: Fault | null
   unsaved: number
   inputs?: Record<string, InputState>
-  lights?: { sent: number; failed: number; fault: Fault | null }
+  lights?: {
+    sent: number
+    failed: number
+    fault: Fault | null
+    outputs?: Record<
+      string,
+      { sent: number; failed: number; a_second: number; universes: number[]; fault: Fault | null }
+    >
+  }
+  measured?: { tick_to_wire_ms?: { p50: number; p95: number } }
   why?: Record<string, Reason>
   /** Of modulators that are faulty, by their id. */
   why_modulators?: Record<string, Reason>
@@ -141,6 +150,11 @@ export function sendFader(fader: string, position: number): void {
 /** Hold a live value: at a value, or, without one, where it is. */
 export function hold(target: string, value?: number | string | boolean): void {
   say(value === undefined ? { override: target } : { override: target, value })
+}
+
+/** These lamps shine white for a second from now; none: they are let go. */
+export function identify(lamps: string[]): void {
+  say({ identify: lamps })
 }
 
 /** Give a held value back to what moves it; without a target all that are held. */

@@ -10,6 +10,8 @@ export const Block = {
   hits: 8,
   beats: 9,
   lamps: 10,
+  pose: 13,
+  channels: 14,
   telemetry: 11,
   stereo: 12,
 } as const

@@ -13,6 +13,8 @@ from fulgura.core.lights import artnet, e131
 
 LATE = 236
 """Sequence numbers so far ahead are late ones: those up to 20 behind are discarded (ANSI E1.31, 6.7.2)."""
+IP_MULTICAST_ALL = 49
+"""Linux, <linux/in.h>: off, a socket gets only groups that it joined itself."""
 GROUPS_A_SOCKET = 20
 """One socket joins so many multicast groups on Linux."""
 Protocol = Literal["sacn", "art-net"]
@@ -71,8 +73,9 @@ Heard = Callable[[Stream, float], None]
 
 
 class Receiver:
-    """Receives both protocols on UDP ports, in a thread of its own. heard: called with each stream that got a packet,
-    and when (monotonic seconds). groups: universes whose multicast groups are joined, on loopback too.
+    """Receives both protocols on UDP ports, in a thread of its own. heard: called with each stream that got a
+    packet, and when (monotonic seconds). groups: universes whose multicast groups are joined, on loopback
+    too.
     """
 
     def __init__(
@@ -89,15 +92,17 @@ class Receiver:
         self.lock = threading.Lock()
         self.heard = heard
         self.stop = False
-        self.sockets: list[tuple[Protocol, socket.socket]] = [("sacn", _bound(host, sacn_port))]
+        self.sockets: list[tuple[Protocol, socket.socket]] = [("sacn", _bound(host, sacn_port, bool(groups)))]
         if artnet_port is not None:
             self.sockets.append(("art-net", _bound(host, artnet_port)))
         for first in range(groups.start, groups.stop, GROUPS_A_SOCKET):
-            joined = _bound("", sacn_port)
+            joined = _bound("", sacn_port, True)
             for universe in range(first, min(first + GROUPS_A_SOCKET, groups.stop)):
                 _join(joined, e131.multicast_group(universe), host)
             self.sockets.append(("sacn", joined))
-        self.threads = [threading.Thread(target=self._listen, args=each, daemon=True) for each in self.sockets]
+        self.threads = [
+            threading.Thread(target=self._listen, args=each, daemon=True) for each in self.sockets
+        ]
         for thread in self.threads:
             thread.start()
 
@@ -141,7 +146,9 @@ class Receiver:
             return stream, stream.take(said.sequence, said.channels, now)
 
     def universes(self, protocol: Protocol | None = None) -> dict[int, bytes]:
-        """What holds for each universe: of the source of the highest priority that has not ended, the newest."""
+        """What holds for each universe: of the source of the highest priority that has not ended,
+        the newest.
+        """
         best: dict[int, Stream] = {}
         with self.lock:
             for stream in self.streams.values():
@@ -160,10 +167,13 @@ class Receiver:
             opened.close()
 
 
-def _bound(host: str, port: int) -> socket.socket:
+def _bound(host: str, port: int, shared: bool = False) -> socket.socket:
+    """shared: several sockets of this process have the port, each for groups of its own."""
     made = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
-    if not host:
+    if shared:
         made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    if not host:
+        made.setsockopt(socket.IPPROTO_IP, IP_MULTICAST_ALL, 0)
     made.setsockopt(socket.SOL_SOCKET, socket.SO_RCVBUF, 1 << 21)
     made.settimeout(0.2)
     made.bind((host, port))

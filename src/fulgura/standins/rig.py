@@ -1,7 +1,7 @@
 """A stand-in rig: receives sACN (ANSI E1.31) and Art-Net 4, and shows its lamps from the packets alone.
 
-A separate process. It knows nothing of the engine: what the page shows has been on the wire; where lamps hang and what
-their channels mean it reads from a file.
+A separate process. It knows nothing of the engine: what the page shows has been on the wire; where lamps hang
+and what their channels mean it reads from a file.
 """
 
 import asyncio
@@ -175,7 +175,9 @@ async def _look_on(rig: StandInRig) -> None:
 
 
 async def _show(socket: WebSocket, rig: StandInRig) -> None:
-    """Frames: a float64 of the wall clock in milliseconds when the newest packet arrived, then light, then pose."""
+    """Frames: a float64 of the wall clock in milliseconds when the newest packet arrived, then light, then
+    pose.
+    """
     told_at = 0.0
     while True:
         now = time.monotonic()

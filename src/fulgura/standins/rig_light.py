@@ -18,8 +18,8 @@ class RigLight:
         self.cells = sum(len(lamp["cells"]) for lamp in self.lamps)
 
     def shine(self, universes: dict[int, bytes]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
-        """(light, pose) by what has arrived: light (cells, 4) linear red, green, blue with 1 as the strongest, and
-        intensity; pose (lamps, 4) degrees of pan, tilt and width, flashes a second.
+        """(light, pose) by what has arrived: light (cells, 4) linear red, green, blue with 1 as the
+        strongest, and intensity; pose (lamps, 4) degrees of pan, tilt and width, flashes a second.
         """
         light = np.zeros((self.cells, 4), dtype=np.float32)
         pose = np.zeros((len(self.lamps), 4), dtype=np.float32)
@@ -56,11 +56,16 @@ def _colour(universes: dict[int, bytes], lamp: At, cell: At) -> list[float]:
     if "wheel" in lamp:
         byte = _byte(universes, lamp["wheel"])
         slot = [colour for first, colour in lamp["wheel"]["slots"] if first <= byte][-1]
-        return [((int(slot[i : i + 2], 16) / 255 + 0.055) / 1.055) ** 2.4 for i in (1, 3, 5)]
+        return [_linear(int(slot[i : i + 2], 16) / 255) for i in (1, 3, 5)]
     if not cell["emitters"]:
         return list(lamp.get("light", (0.0, 0.0, 0.0)))
     shares = [(_share(universes, emitter), emitter["light"]) for emitter in cell["emitters"]]
     return [sum(share * lit[part] for share, lit in shares) for part in range(3)]
+
+
+def _linear(encoded: float) -> float:
+    """IEC 61966-2-1."""
+    return encoded / 12.92 if encoded <= 0.04045 else ((encoded + 0.055) / 1.055) ** 2.4
 
 
 def _flashes(universes: dict[int, bytes], at: At) -> float:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.shaper import Shaper
 from fulgura.core.routing.telemetry import Reason, RouteTelemetry, Telemetry
-from fulgura.core.routing.why_lamp import why_lamp
+from fulgura.core.routing.why_lamp import group_targets, why_lamp
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.commands.presets import parts_of
 from fulgura.core.show.document import Show
@@ -280,7 +280,11 @@ def why_parameter(show: Show, target: str, telemetry: Telemetry) -> list[Reason]
     reasons: list[Reason] = []
     if target in telemetry.overridden:
         reasons.append(Reason(text="A hand holds it.", cure="Give it back", action="give-back"))
-    routes = [route for route in show.routes if target in route.targets]
+    of_lamps = path.startswith(("/lamps/", "/groups/"))
+    if of_lamps:
+        reasons += why_lamp(show, path, target.partition(".")[2])
+    addresses = {target, *(group_targets(show, path, target) if of_lamps else ())}
+    routes = [route for route in show.routes if addresses & set(route.targets)]
     if not routes:
         text = "Nothing moves it: it stays at your hand value."
         return [*reasons, Reason(text=text, cure="Choose a signal", action="connect")]
@@ -289,9 +293,6 @@ def why_parameter(show: Show, target: str, telemetry: Telemetry) -> list[Reason]
         reasons += told.values()
     if path.startswith("/looks/"):
         reasons += _unseen(show, path, own)
-    of_lamps = path.startswith(("/lamps/", "/groups/"))
-    if of_lamps:
-        reasons += why_lamp(show, path, target.partition(".")[2])
     dark = ("all", "lights") if of_lamps else ("all", "pictures")
     if show.blackout in dark and (of_lamps or path.startswith("/looks/")):
         what = "lamps" if of_lamps else "pictures"

@@ -5,6 +5,12 @@ from fulgura.core.show.document import Show
 from fulgura.core.show.edits import SetValue
 
 
+def group_targets(show: Show, path: str, target: str) -> list[str]:
+    """Addresses of the groups' parameters that move one of a lamp, whose path this is."""
+    id, name = path.split("/")[2], target.partition(".")[2]
+    return [f"{group.id}.{name}" for group in show.groups if id in group.members]
+
+
 def why_lamp(show: Show, path: str, name: str) -> list[Reason]:
     """What holds a function of a lamp or a group back. path: of its part in the document."""
     reasons: list[Reason] = []

@@ -33,7 +33,8 @@ def _straight() -> Part:
 class Place(Strict):
     """Where something hangs: metres to the right of the middle, into the room, above the floor.
 
-    turn: about the upright, in degrees; lean: where it points at rest, 0 down, 90 to the audience, 180 up.
+    turn: about the upright, in degrees; lean: where it points at rest, 0 down, 90 to the audience, 180 up;
+    roll: about the way that it points, which stands a bar upright.
     """
 
     x: float = Field(0.0, ge=-500, le=500)
@@ -41,6 +42,7 @@ class Place(Strict):
     z: float = Field(3.0, ge=-50, le=500)
     turn: float = Field(0.0, ge=-360, le=360)
     lean: float = Field(0.0, ge=-180, le=180)
+    roll: float = Field(0.0, ge=-360, le=360)
 
 
 class Lamp(Strict):

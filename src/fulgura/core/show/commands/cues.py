@@ -1,8 +1,9 @@
 """Cues are kept and recalled."""
 
 from fulgura.core.show.commands.ids import free_id
+from fulgura.core.show.commands.palettes import recall
 from fulgura.core.show.document import MOST_CUES, Show
-from fulgura.core.show.edits import AddItem, EditError, SetValue, Together
+from fulgura.core.show.edits import AddItem, Edit, EditError, SetValue, Together
 from fulgura.core.show.looks import Cue
 
 
@@ -46,7 +47,26 @@ def recall_cue(show: Show, cue: str) -> tuple[Together, Cue]:
         text = "That was the last cue." if ids else "There are no cues yet: keep the shown look as one."
         raise EditError("That cue is not there any more." if cue else text, f"/cues/{cue}")
     found = show.cues[index]
-    return (
-        Together(edits=[SetValue(path="/cue", value=found.id), SetValue(path="/look", value=found.look)]),
-        found,
-    )
+    first: list[Edit] = [SetValue(path="/cue", value=found.id), SetValue(path="/look", value=found.look)]
+    return Together(edits=[*first, *_light(show, found)]), found
+
+
+def _light(show: Show, cue: Cue) -> list[Edit]:
+    """What a cue changes of the light; a palette, group or chase that is gone is passed over."""
+    edits: list[Edit] = []
+    members = {group.id: [lamp.id for lamp in show.members(group)] for group in show.groups}
+    for wanted in cue.palettes:
+        onto = members.get(wanted.group, []) if wanted.group else []
+        if wanted.group and not onto:
+            continue
+        try:
+            edits.append(recall(show, wanted.palette, onto)[0])
+        except EditError:
+            continue
+    for chase in show.chases if cue.chases is not None else []:
+        for run in chase.runs:
+            running = chase.id in (cue.chases or [])
+            path = f"/chases/{chase.id}/runs/{run.id}/part/values/running"
+            if run.part.values["running"] != running:
+                edits.append(SetValue(path=path, value=running))
+    return edits
