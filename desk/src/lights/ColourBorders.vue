@@ -51,7 +51,7 @@ function add(): void {
 <template>
   <div class="row">
     <strong class="grow">Colours laid on</strong>
-    <button class="button" @click="add"><i class="pi pi-plus" />Colour</button>
+    <button class="button" aria-label="Lay on a colour" @click="add"><i class="pi pi-plus" />Colour</button>
   </div>
   <div
     v-if="sorted.length"

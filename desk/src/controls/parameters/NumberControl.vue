@@ -21,9 +21,9 @@ const movable = computed(() => props.index !== undefined && !!props.target)
 const change = (value: number, gesture: string): void => emit('change', rounded(value), gesture)
 
 function paint(packet: Packet): void {
-  const live = packet.blocks.get(Block.live)
-  if (!live || !fill.value) return
-  const to = share(live[props.index!]!)
+  const now = packet.blocks.get(Block.live)?.[props.index!]
+  if (now === undefined || !fill.value) return
+  const to = share(now)
   fill.value.style.left = `${Math.min(zero.value, to) * 100}%`
   fill.value.style.width = `${Math.abs(to - zero.value) * 100}%`
 }

@@ -11,9 +11,10 @@ const { hand, shown } = useNumber(props)
 const reading = ref<HTMLElement>()
 
 function paint(packet: Packet): void {
-  const live = packet.blocks.get(Block.live)
-  if (!live || !reading.value) return
-  const text = shown(live[props.index!]!)
+  // News of a new place may be ahead of the frames that have it.
+  const now = packet.blocks.get(Block.live)?.[props.index!]
+  if (now === undefined || !reading.value) return
+  const text = shown(now)
   if (reading.value.textContent !== text) reading.value.textContent = text
 }
 if (props.index !== undefined) useFrames([Block.live], { paint })

@@ -1,0 +1,127 @@
+"""Whole jobs, from a new show to what the stand-in received."""
+
+import io
+import json
+import urllib.request
+
+import numpy as np
+import pytest
+import soundfile
+
+from harness.browser import HALF_AS_OFTEN
+from harness.stack import wait_for
+
+RATE = 48_000
+
+
+class Job:
+    """A new show on the desk, and what arrives at the stand-in rig. Afterwards the show of before is open
+    again.
+    """
+
+    def __init__(self, stack, page):
+        self.stack, self.page = stack, page
+
+    def document(self):
+        return self.stack.show()["document"]
+
+    def node(self, path):
+        with urllib.request.urlopen(f"http://127.0.0.1:{self.stack.node_port}{path}", timeout=5) as response:
+            return json.loads(response.read())
+
+    def tell_rig(self):
+        """Let the stand-in read where lamps hang, by the desk's button."""
+        count = len(self.document()["lamps"])
+        self.page.get_by_role("button", name="Wire", exact=True).click()
+        self.page.get_by_role("button", name="Tell it this rig").click()
+        wait_for(lambda: len(self.node("/lamps")) == count, 10, "the stand-in's rig")
+        self.page.keyboard.press("Escape")
+        self.page.wait_for_timeout(400)
+
+    def intensities(self, ids):
+        lamps = {lamp["id"]: lamp for lamp in self.node("/lamps")}
+        return [lamps[id]["cells"][0][3] for id in ids]
+
+    def colours(self, ids):
+        lamps = {lamp["id"]: lamp for lamp in self.node("/lamps")}
+        return [tuple(round(part, 2) for part in lamps[id]["cells"][0][:3]) for id in ids]
+
+    def hang(self, kind, count, name=""):
+        """Hang lamps by the desk's dialog; their ids."""
+        before = {lamp["id"] for lamp in self.document()["lamps"]}
+        page = self.page
+        page.get_by_role("button", name="Hang lamps").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("How many").fill(str(count))
+        dialog.get_by_role("combobox", name="Kind of lamp").click()
+        page.get_by_role("option", name=kind, exact=True).click()
+        dialog.get_by_label("Names").fill(name)
+        dialog.get_by_role("button", name=f"Hang {count}").click()
+        wait_for(lambda: len(self.document()["lamps"]) == len(before) + count, 10, "the lamps")
+        return [lamp["id"] for lamp in self.document()["lamps"] if lamp["id"] not in before]
+
+    def at(self, x, up):
+        """Where a place of the room is on the screen: metres from the middle and above the floor."""
+        box = self.page.locator("[data-rig] canvas").bounding_box()
+        room = self.document()["lights"]["room"]
+        scale = min((box["width"] - 52) / room["width"], (box["height"] - 52) / room["height"])
+        bottom = box["y"] + box["height"] / 2 + room["height"] * scale / 2
+        return box["x"] + box["width"] / 2 + x * scale, bottom - up * scale
+
+    def choose(self, ids):
+        """Choose lamps that hang beside one another by a box round them."""
+        lamps = {lamp["id"]: lamp["place"] for lamp in self.document()["lamps"]}
+        places = [lamps[id] for id in ids]
+        from_x, to_x = min(p["x"] for p in places), max(p["x"] for p in places)
+        low, high = min(p["z"] for p in places), max(p["z"] for p in places)
+        start, end = self.at(from_x - 0.3, high + 0.6), self.at(to_x + 0.3, low - 0.6)
+        self.page.mouse.move(*start)
+        self.page.mouse.down()
+        self.page.mouse.move(*end, steps=4)
+        self.page.mouse.up()
+
+    def play(self, sound, title):
+        """Put a sound into the library and let the main input play it once, from its beginning."""
+        file = io.BytesIO()
+        soundfile.write(file, sound, RATE, format="WAV", subtype="PCM_16")
+        status, track = self.stack.call("POST", f"/tracks?title={title}", file.getvalue())
+        assert status == 201, track
+        self.stack.set("/inputs/main/use", "track")
+        self.stack.set("/inputs/main/track/loop", False)
+        self.stack.set("/inputs/main/track/track", track["id"])
+        self.stack.set("/inputs/main/track/playing", True)
+        return track["id"]
+
+
+@pytest.fixture
+def job(stack, chromium):
+    before = stack.show()["id"]
+    context = chromium.new_context(viewport={"width": 1280, "height": 800})
+    context.add_init_script(HALF_AS_OFTEN)
+    page, errors = context.new_page(), []
+    page.on("pageerror", lambda error: errors.append(error.stack))
+    status, made = stack.call("POST", "/shows", {"name": "Club"})
+    assert status == 201
+    port = stack.call("GET", "/show")[1]["document"]["light_outputs"][0]
+    stack.set("/light_outputs/output-1/port", _sacn_port(stack))
+    page.goto(stack.url)
+    page.wait_for_selector("[data-column]")
+    page.keyboard.press("4")
+    page.wait_for_selector("[data-rig] canvas")
+    yield Job(stack, page)
+    context.close()
+    stack.call("POST", f"/shows/{before}/open")
+    assert errors == [] and port["protocol"] == "sacn" and made["id"] != before
+
+
+def _sacn_port(stack):
+    """Where the stand-in of this stack listens: as its own command line says."""
+    words = stack.child("standin rig").cmdline()
+    return int(words[words.index("--sacn-port") + 1])
+
+
+def tone(hz, seconds, level=0.5):
+    """A tone with soft edges, mono."""
+    t = np.arange(int(seconds * RATE)) / RATE
+    edge = np.minimum(1.0, np.minimum(t, seconds - t) / 0.01)
+    return level * np.sin(2 * np.pi * hz * t) * edge
