@@ -11,7 +11,7 @@ Row = tuple[str, str, str]
 
 def rows_of(results: dict) -> list[Row]:
     """(what, measured, wanted) of everything."""
-    parts = (_hearing, _routing, _engine, _columns, _particles, _kinds, _passes)
+    parts = (_hearing, _routing, _lights, _engine, _columns, _particles, _kinds, _passes)
     return [row for part in parts for row in part(results)]
 
 
@@ -95,6 +95,31 @@ def _columns(results: dict) -> Iterator[Row]:
             f" {columns['empty_page_frames_per_second']:.0f}",
             "60, as an empty page",
         )
+
+
+def _lights(results: dict) -> Iterator[Row]:
+    lights = results["lights"]
+    tick, hit, drawing = lights["tick"], lights["hit_to_packet"], lights["drawing"]
+    part = tick["part_of_tick_ms"]
+    yield (
+        f"lights' part of a tick, {tick['lamps']} lamps in {tick['universes']} universes,"
+        f" {tick['moved']} moved, p50 / p99, ms",
+        f"{part['p50']:.2f} / {part['p99']:.2f}",
+        "2 or less",
+    )
+    yield (
+        f"a burst of sound to the packet that carries it, p50 / p95 of {hit['hits']}, ms; missed",
+        f"{hit['ms']['p50']:.1f} / {hit['ms']['p95']:.1f}; {hit['missed']}",
+        "p95 25 or less",
+    )
+    for name, title in (("desk_ms", "the desk"), ("stand_in_ms", "the stand-in")):
+        own = drawing[name]
+        yield (
+            f"drawing {drawing['lamps']} lamps on {title}, script a frame p50 / p95, ms",
+            f"{own['p50']:.1f} / {own['p95']:.1f}",
+            "p95 6 or less",
+        )
+    yield ("packet to the stand-in's screen p95, ms", f"{drawing['packet_to_screen_p95_ms']:.0f}", "")
 
 
 def _particles(results: dict) -> Iterator[Row]:

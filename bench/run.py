@@ -9,7 +9,7 @@ from pathlib import Path
 import psutil
 from playwright.sync_api import sync_playwright
 
-from bench import core, picture, show
+from bench import core, lights, picture, show
 from harness.browser import CHROMIUM
 from harness.stack import start_stack
 
@@ -32,6 +32,8 @@ def run(seconds: float, say: Say) -> dict:
     results["routes"] = core.routes()
     say("Particles")
     results["particles_ms"] = core.particles()
+    say("Lights")
+    results["lights"] = {"tick": lights.tick(), "hit_to_packet": lights.hit_to_packet()}
     say("Sources, effects and looks")
     results["kinds"] = picture.kinds()
     say("Passes of Python's executor")
@@ -46,6 +48,8 @@ def run(seconds: float, say: Say) -> dict:
             results["engine"] = show.engine(browser, stack, seconds)
             say("The score, and the Route column with 200 routes")
             results["columns"] = show.columns(browser, stack)
+            say("The rig with 200 lamps")
+            results["lights"]["drawing"] = lights.drawing(browser, stack)
         finally:
             browser.close()
             stack.stop()

@@ -2,7 +2,8 @@
 // A rig that is no rig: the same two views as the desk's, from packets alone.
 import { useElementSize } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
-import { Frame, paintRig, type Hung, type Room, type View } from './lights/drawing'
+import { paintRig } from './lights/drawing'
+import { Frame, type Hung, type Room, type View } from './lights/geometry'
 
 interface Universe {
   protocol: string
@@ -37,9 +38,6 @@ let context: CanvasRenderingContext2D | null = null
 let newest: ArrayBuffer | null = null
 let known = -1
 const delays: number[] = []
-/** Script a frame, in milliseconds: read by the measurement. */
-const spent: number[] = []
-Object.assign(window, { fulguraSpent: spent })
 
 async function learn(): Promise<void> {
   const file = await (await fetch('/rig.json')).json()
@@ -61,24 +59,28 @@ function hear(text: string): void {
     void learn()
   }
 }
+let socket: WebSocket | null = null
+/** Out of sight it hears nothing, and draws nothing. */
 function connect(): void {
-  const socket = new WebSocket(`ws://${location.host}/live`)
+  if (document.hidden) return
+  socket = new WebSocket(`ws://${location.host}/live`)
   socket.binaryType = 'arraybuffer'
   socket.onmessage = ({ data }) => {
     if (typeof data === 'string') hear(data)
     else newest = data
   }
   socket.onclose = () => {
+    if (document.hidden) return
     words.value = 'The stand-in is gone; trying on.'
     known = -1
     setTimeout(connect, RETRY_MS)
   }
 }
+document.addEventListener('visibilitychange', () => (document.hidden ? socket?.close() : connect()))
 let arrived = 0
 function paint(now: number): void {
   requestAnimationFrame(paint)
   if (!newest || !context || !frame.value || document.hidden) return
-  const begun = performance.now()
   const when = new Float64Array(newest, 0, 1)[0]!
   const cells = lamps.value.reduce((sum, lamp) => sum + lamp.cells, 0)
   const numbers = new Float32Array(newest, CLOCK)
@@ -91,8 +93,6 @@ function paint(now: number): void {
     if (delays.length > KEPT) delays.shift()
     delay.value = [...delays].sort((a, b) => a - b)[Math.floor(delays.length * 0.95)]!
   }
-  spent.push(performance.now() - begun)
-  if (spent.length > KEPT) spent.shift()
 }
 watch([width, height], () => {
   if (!canvas.value) return

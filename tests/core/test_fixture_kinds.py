@@ -6,9 +6,12 @@ from numpy.testing import assert_allclose
 
 from fulgura.core.kinds.fixture import Fixture, Form
 from fulgura.core.performer import Performer
+from fulgura.core.show.commands.lamps import exchange
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import SetValue
 from fulgura.core.show.events import LampsIdentified, OverrideReleased, OverrideSet
 from fulgura.core.show.lights import LightSettings
+from fulgura.core.show.migrate import migrate
 from fulgura.core.show.part import Part
 from fulgura.core.wire import BlockId
 from tests.core.rigs import Bench, changed, lamp, light, sent, show_of
@@ -277,3 +280,58 @@ def test_every_form_of_channel_is_used_by_a_kind():
         for channel in mode.pixel
     }
     assert used | {Form.FIXED} == set(Form)
+
+
+def flashes(wanted, ticks=240, strobe=False, colours=None):
+    """Rises in every second of four of a lamp that is wanted on and off so many times a second; and
+    its rig.
+    """
+    show = show_of(lamp("a", "rgb-lamp", level=1.0, colour="#ffffff"), lights=LightSettings(strobe=strobe))
+    rig, seen = Bench(show), []
+    for tick in range(ticks):
+        on = (tick * wanted * 2 // 60) % 2 == 0
+        live = {"f_a__level": 1.0 if on or colours else 0.0}
+        if colours and not on:
+            target = rig.router.index_of["f-a.colour"]
+            live = {}
+            rig.router.hand[target : target + 3] = colours
+        elif colours:
+            rig.router.hand[rig.router.index_of["f-a.colour"] :][:3] = 1.0
+        seen.append(rig.tick(**live).light[0])
+    weights = np.array([0.2126, 0.7152, 0.0722])
+    bright = np.array([cell[:3] @ weights * cell[3] for cell in seen])
+    rises = np.flatnonzero((bright[1:] > 0.5) & (bright[:-1] <= 0.5))
+    return [int(((rises >= start) & (rises < start + 60)).sum()) for start in range(0, ticks - 60)], rig
+
+
+@pytest.mark.parametrize("wanted", [1, 2, 3])
+def test_up_to_three_flashes_a_second_are_left_alone(wanted):
+    counts, rig = flashes(wanted)
+    assert max(counts) == wanted and rig.rig.held_back(4.0) == []
+
+
+@pytest.mark.parametrize("wanted", [4, 7, 10, 15, 30])
+def test_no_lamp_flashes_more_than_three_times_in_any_second(wanted):
+    """WCAG 2.2, SC 2.3.1: whatever makes it, not its own strobe alone."""
+    counts, rig = flashes(wanted)
+    assert 1 <= max(counts) <= 3 and rig.rig.held_back(4.0) == ["a"]
+    allowed, rig = flashes(wanted, strobe=True)
+    assert max(allowed) >= wanted and rig.rig.held_back(4.0) == []
+
+
+def test_a_colour_that_changes_its_brightness_flashes_too():
+    counts, _ = flashes(10, colours=(1.0, 0.0, 0.0))
+    assert 1 <= max(counts) <= 3
+
+
+def test_a_lamp_whose_kind_is_gone_stays_and_can_become_another():
+    document = show_of(
+        lamp("a", "rgb-lamp"), groups=[{"id": "g", "name": "G", "members": ["a"]}]
+    ).model_dump()
+    document["lamps"][0]["fixture"]["kind"] = "laser-from-tomorrow"
+    show = Show.model_validate(migrate(document))
+    left = show.lamps[0]
+    assert left.fixture.values == {"was": "laser-from-tomorrow"} and left.fixture.kind == "lost-lamp"
+    assert Bench(show).tick().universes == {}
+    dimmer = changed(show, exchange(show, ["a"], "dimmer"))
+    assert sent(changed(dimmer, SetValue(path="/lamps/a/fixture/values/level", value=1.0))) == [255]

@@ -10,11 +10,13 @@ from fulgura.core.lights.compile import answer_curve
 from fulgura.core.routing.router import Router
 from fulgura.core.routing.telemetry import Telemetry
 from fulgura.core.routing.why import why_parameter
-from fulgura.core.show.commands.cues import recall_cue
+from fulgura.core.show.commands.cues import new_cue, recall_cue
 from fulgura.core.show.commands.lamps import park, set_function
-from fulgura.core.show.commands.light_groups import new_group
+from fulgura.core.show.commands.light_groups import new_chase, new_group, start_chase
 from fulgura.core.show.commands.palettes import merge, new_palette, recall, recolour, without_palette
 from fulgura.core.show.edits import EditError, SetValue
+from fulgura.core.show.lights import Group
+from fulgura.core.show.looks import CuePalette
 from fulgura.core.show.part import Part
 from tests.core.rigs import changed, lamp, sent, show_of
 
@@ -264,6 +266,26 @@ def test_a_cue_recalls_light_and_passes_over_what_is_gone():
     )
     after = changed(show, recall_cue(show, "c")[0])
     assert [own.fixture.values.get("colour") for own in after.lamps[:2]] == ["#ff0000", "#00ff00"]
+
+
+def test_a_cue_keeps_the_palettes_that_groups_follow_and_the_chases_that_run():
+    show = painted().model_copy(update={"groups": [Group(id="g", name="G", members=["a", "b"])]})
+    edit, id = new_palette(show, "colour", [], hand, "One", ["#ff0000"])
+    show = changed(show, edit)
+    edit, chase = new_chase(show, ["g"])
+    show = changed(show, edit)
+    show = changed(show, start_chase(show, chase, True), recall(show, id, ["a", "b", "c"])[0])
+    look = {"id": "x", "name": "X"}
+    show = show.model_validate({**show.model_dump(), "looks": [look], "look": "x"})
+    edit, cue = new_cue(show, 2.0)
+    kept = changed(show, edit)
+    assert kept.cues[0].palettes == [CuePalette(palette=id, group="g")] and kept.cues[0].chases == [chase]
+    other = changed(
+        kept, start_chase(kept, chase, False), set_function(kept, ["a", "b"], "colour", "#0000ff")
+    )
+    back = changed(other, recall_cue(other, cue)[0])
+    assert [own.fixture.values["colour"] for own in back.lamps[:2]] == ["#ff0000"] * 2
+    assert back.chases[0].runs[0].part.values["running"]
 
 
 # -- why not --------------------------------------------------------------------------------------------

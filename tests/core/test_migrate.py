@@ -9,7 +9,7 @@ from pydantic import TypeAdapter
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit, apply
 from fulgura.core.show.migrate import migrate, migrate_edit
-from fulgura.demo.show import gallery_show
+from fulgura.demo.show import demo_show, gallery_show
 
 OLD = json.loads((Path(__file__).parents[1] / "vectors" / "show-before.json").read_text())
 """The demo show as the version before wrote it, with a preset of each scope."""
@@ -18,11 +18,26 @@ EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 
 def test_the_demo_of_before_is_the_demo_of_today():
     then, now = Show.model_validate(migrate(OLD)), gallery_show()
-    for name in ("looks", "routes", "cues", "lamps", "bands", "hits", "crossfade", "tempo"):
+    for name in ("looks", "bands", "hits", "crossfade", "tempo"):
         assert getattr(then, name) == getattr(now, name), name
+    # Today's demo has a rig; what was there before it stands first.
+    assert then.routes == now.routes[: len(then.routes)] and then.lamps == demo_show().lamps
+    assert [(cue.name, cue.look, cue.over_beats) for cue in then.cues] == [
+        (cue.name, cue.look, cue.over_beats) for cue in now.cues
+    ]
     assert [modulator.part.values for modulator in then.modulators] == [
         modulator.part.values for modulator in now.modulators
     ]
+
+
+def test_the_light_output_of_before_is_the_first_of_today():
+    show = Show.model_validate(
+        migrate({**OLD, "light_output": {"host": "10.0.0.9", "port": 5570, "priority": 7}})
+    )
+    (output,) = show.light_outputs
+    assert (output.id, output.protocol, output.host, output.port) == ("output-1", "sacn", "10.0.0.9", 5570)
+    edit = migrate_edit(json.dumps({"edit": "set", "path": "/light_output/priority", "value": 90}))
+    assert apply(show, EDIT.validate_json(edit))[0].light_outputs[0].priority == 90
 
 
 def test_presets_of_before_keep_what_they_held():

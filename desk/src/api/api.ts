@@ -141,6 +141,7 @@ const lamps = {
   home: (ids: string[]) => call<void>('POST', '/lamps/home', { ids }),
   park: (ids: string[], name: string, value: unknown) =>
     call<void>('POST', '/lamps/parking', { ids, name, value }),
+  curve: (answer: Part) => call<number[]>('POST', '/light-curves', { answer }),
   clashes: () => call<Clash[]>('GET', '/lamps/clashes'),
   switches: (address: number) => call<boolean[]>('GET', `/switches?address=${address}`),
   reach: (ids: string[], colour: string) =>

@@ -7,12 +7,14 @@ import PartControls from '../controls/PartControls.vue'
 import Toggle from '../controls/Toggle.vue'
 import { useShow } from '../live/show'
 import { useChosen } from './chosen'
+import CurveView from './CurveView.vue'
 
 const props = defineProps<{ group: Group }>()
 const show = useShow()
 const chosen = useChosen()
 const path = computed(() => `/groups/${props.group.id}`)
 const members = computed(() => (props.group.members ?? []).filter((id) => chosen.byId.has(id)))
+const lamps = computed(() => members.value.flatMap((id) => chosen.byId.get(id) ?? []))
 const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
@@ -63,7 +65,7 @@ const upOf = (id: string): number => chosen.byId.get(id)?.place?.z ?? 0
         @change="(on) => show.set(`${path}/pixels`, on, 'Pixels of a group')"
       />each pixel counts by itself in chases</label
     >
-    <PartControls :part="group.answer!" :path="`${path}/answer`" :columns="1" />
+    <CurveView :part="group.answer!" :path="`${path}/answer`" :lamps="lamps" />
   </details>
 </template>
 

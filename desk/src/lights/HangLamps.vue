@@ -14,7 +14,7 @@ const visible = ref(false)
 const wanted = ref({ kind: 'rgbw-lamp', count: 4, name: '', at: '', gap: 0, mode: '', pixels: 0 })
 const kinds = computed(() =>
   show.kinds
-    .filter((kind) => kind.family === 'fixture')
+    .filter((kind) => kind.family === 'fixture' && Number(kind.modes?.[0]?.channels) > 0)
     .map((kind) => ({ value: kind.kind, label: kind.title })),
 )
 const info = computed(() => show.kind('fixture', wanted.value.kind))

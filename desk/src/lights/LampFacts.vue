@@ -16,7 +16,7 @@ const first = computed(() => props.lamps[0]!)
 const ids = computed(() => props.lamps.map((lamp) => lamp.id))
 const kinds = computed(() =>
   show.kinds
-    .filter((kind) => kind.family === 'fixture')
+    .filter((kind) => kind.family === 'fixture' && Number(kind.modes?.[0]?.channels) > 0)
     .map((kind) => ({ value: kind.kind, label: kind.title })),
 )
 const info = computed(() => show.kindOf(first.value.fixture))

@@ -6,9 +6,9 @@ import Toggle from '../controls/Toggle.vue'
 import { giveBack, hold, identify } from '../live/live'
 import { useShow } from '../live/show'
 import { useChosen } from './chosen'
+import CurveView from './CurveView.vue'
 import FunctionRow from './FunctionRow.vue'
 import LampFacts from './LampFacts.vue'
-import PartControls from '../controls/PartControls.vue'
 import PresetList from '../controls/PresetList.vue'
 
 const AGAIN_MS = 300
@@ -122,7 +122,7 @@ async function group(): Promise<void> {
   <template v-if="only">
     <details>
       <summary class="soft">How it answers: its curve</summary>
-      <PartControls :part="only.answer!" :path="`/lamps/${only.id}/answer`" :columns="1" />
+      <CurveView :part="only.answer!" :path="`/lamps/${only.id}/answer`" :lamps="[only]" />
     </details>
     <details>
       <summary class="soft">Presets</summary>

@@ -10,7 +10,8 @@ import { useNewest } from './useNewest'
 const props = defineProps<{ palette: Palette }>()
 const show = useShow()
 const chosen = useChosen()
-const seconds = ref(0)
+const time = ref(0)
+const inBeats = ref(false)
 const own = computed(() => Object.keys(props.palette.lamps).filter((id) => chosen.byId.has(id)))
 const users = computed(
   () => chosen.lamps.filter((lamp) => Object.values(lamp.uses ?? {}).includes(props.palette.id)).length,
@@ -38,7 +39,7 @@ function recolour(index: number, input: HTMLInputElement): void {
 const cannot = ref<string[]>([])
 async function recall(): Promise<void> {
   try {
-    const over = { over_ms: Math.round(seconds.value * 1000) }
+    const over = inBeats.value ? { over_beats: time.value } : { over_ms: Math.round(time.value * 1000) }
     cannot.value = (await api.palettes.recall(props.palette.id, chosen.ids, over)).cannot
   } catch (error) {
     show.complain(error)
@@ -90,10 +91,15 @@ const doing = (what: Promise<unknown>): void => {
       {{ chosen.ids.length ? `Onto the ${chosen.ids.length} chosen` : 'Onto its own lamps' }}
     </button>
     <label class="soft"
-      >over
-      <input v-model.number="seconds" class="num seconds" type="number" min="0" max="60" step="0.5" />
-      s</label
+      >over <input v-model.number="time" class="num time" type="number" min="0" max="60" step="0.5"
+    /></label>
+    <button
+      class="button"
+      :aria-label="`Counted in ${inBeats ? 'beats' : 'seconds'}`"
+      @click="inBeats = !inBeats"
     >
+      {{ inBeats ? 'beats' : 's' }}
+    </button>
     <button
       class="button"
       :disabled="!chosen.ids.length"
@@ -117,7 +123,7 @@ input[type='color'] {
   border-radius: 7px;
   background: none;
 }
-.seconds {
+.time {
   width: 62px;
   min-height: 34px;
   background: var(--ground);

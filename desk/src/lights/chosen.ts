@@ -3,7 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import type { Lamp } from '../api/api'
 import { useShow } from '../live/show'
-import type { View } from './drawing'
+import type { View } from './geometry'
 
 type Focus = { on: 'lamps' } | { on: 'group' | 'chase' | 'palette'; id: string }
 /** Lamps so near in height or breadth, in metres, stand in one row or column. */

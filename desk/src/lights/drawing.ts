@@ -1,111 +1,17 @@
 // The rig as a drawing: where lamps hang, and how they shine. Used by the desk and by the stand-in, from the same two
 // blocks of numbers; nothing here knows where they come from.
 import { encode } from './light'
-
-export type View = 'front' | 'top'
-export interface Place {
-  x: number
-  y: number
-  z: number
-  turn: number
-  lean: number
-  roll: number
-}
-export interface Room {
-  width: number
-  depth: number
-  height: number
-  wall: Place
-  wall_width: number
-  wall_height: number
-}
-/** A lamp as it is drawn. cell: its first light in the block; cells: how many it has. */
-export interface Hung {
-  id: string
-  number: number
-  name: string
-  place: Place
-  drawn: string
-  beam: number
-  cell: number
-  cells: number
-}
-export interface Point {
-  x: number
-  y: number
-}
-type Vector = readonly [number, number, number]
+import { barEnds, direction, RADIANS, radiusOf, type Frame, type Hung, type Point } from './geometry'
 
 /** Numbers of a light in its block: red, green, blue, intensity; of a lamp in the other: pan, tilt, width, flashes. */
 const LIGHT = 4
 const POSE = 4
-const RADIANS = Math.PI / 180
-/** Metres from one pixel of a bar to the next. */
-const PIXEL = 0.045
 /** How far a beam is drawn, and how wide what shines towards us, in metres. */
 const THROW = 6.5
 const GLOW = 1.15
-const MARGIN = 26
+/** With more lamps than this beams are one flat cone each: soft ones cost more than they show. */
+const MANY = 80
 const DARK = 0.004
-
-/** Turned by where the lamp hangs: a vector of its own into one of the room. */
-function inRoom([x, y, z]: Vector, place: Place): Vector {
-  const lean = place.lean * RADIANS
-  const turn = place.turn * RADIANS
-  const [ly, lz] = [y * Math.cos(lean) + z * Math.sin(lean), z * Math.cos(lean) - y * Math.sin(lean)]
-  return [x * Math.cos(turn) - ly * Math.sin(turn), x * Math.sin(turn) + ly * Math.cos(turn), lz]
-}
-
-/** Where the light goes, pan and tilt in degrees. */
-export function direction(place: Place, pan: number, tilt: number): Vector {
-  const [p, t] = [pan * RADIANS, tilt * RADIANS]
-  return inRoom([Math.sin(t) * Math.sin(p), -Math.sin(t) * Math.cos(p), -Math.cos(t)], place)
-}
-
-/** Which way a bar of pixels lies. */
-export function along(place: Place): Vector {
-  const roll = place.roll * RADIANS
-  return inRoom([Math.cos(roll), Math.sin(roll), 0], place)
-}
-
-/** Room and screen: metres of the view to pixels and back. */
-export class Frame {
-  readonly scale: number
-  private readonly left: number
-  private readonly bottom: number
-  constructor(
-    readonly room: Room,
-    readonly view: View,
-    readonly width: number,
-    readonly height: number,
-  ) {
-    const up = view === 'front' ? room.height : room.depth
-    this.scale = Math.min((width - 2 * MARGIN) / room.width, (height - 2 * MARGIN) / up)
-    this.left = width / 2
-    this.bottom = height / 2 + (up * this.scale) / 2
-  }
-
-  up(place: { y: number; z: number }): number {
-    return this.view === 'front' ? place.z : place.y
-  }
-
-  toScreen(x: number, up: number): Point {
-    return { x: this.left + x * this.scale, y: this.bottom - up * this.scale }
-  }
-
-  toRoom(point: Point): { x: number; up: number } {
-    return { x: (point.x - this.left) / this.scale, up: (this.bottom - point.y) / this.scale }
-  }
-
-  of(place: Place): Point {
-    return this.toScreen(place.x, this.up(place))
-  }
-
-  /** A direction of the room on the screen, in pixels a metre; what goes into the picture is short. */
-  across([x, y, z]: Vector): Point {
-    return { x: x * this.scale, y: -(this.view === 'front' ? z : y) * this.scale }
-  }
-}
 
 export interface Drawn {
   frame: Frame
@@ -117,8 +23,26 @@ export interface Drawn {
   wall?: CanvasImageSource | null
 }
 
+const KEPT = 600
+/** Milliseconds of script that the newest drawings took: read by the measurement. */
+const spent: number[] = []
+if (typeof window !== 'undefined') Object.assign(window, { fulguraSpent: spent })
+
 /** Paint the whole drawing. now: milliseconds, for the slow mark of what flashes. */
 export function paintRig(
+  context: CanvasRenderingContext2D,
+  drawn: Drawn,
+  light: Float32Array,
+  pose: Float32Array,
+  now: number,
+): void {
+  const begun = performance.now()
+  paintAll(context, drawn, light, pose, now)
+  spent.push(performance.now() - begun)
+  if (spent.length > KEPT) spent.shift()
+}
+
+function paintAll(
   context: CanvasRenderingContext2D,
   drawn: Drawn,
   light: Float32Array,
@@ -129,7 +53,8 @@ export function paintRig(
   context.clearRect(0, 0, frame.width, frame.height)
   paintRoom(context, frame, drawn.wall)
   context.globalCompositeOperation = 'lighter'
-  lamps.forEach((lamp, row) => paintBeam(context, frame, lamp, row, light, pose))
+  const plain = lamps.length > MANY
+  lamps.forEach((lamp, row) => paintBeam(context, frame, lamp, row, light, pose, plain))
   context.globalCompositeOperation = 'source-over'
   lamps.forEach((lamp, row) => paintLamp(context, drawn, lamp, row, light, pose, now))
 }
@@ -184,6 +109,7 @@ function paintBeam(
   row: number,
   light: Float32Array,
   pose: Float32Array,
+  plain: boolean,
 ): void {
   if (lamp.drawn === 'box' || lamp.cells > 1) return
   const intensity = light[lamp.cell * LIGHT + 3] ?? 0
@@ -199,6 +125,13 @@ function paintBeam(
   if (long < half) {
     // It comes towards us, or goes away: a glow about the lamp.
     const wide = GLOW * frame.scale
+    if (plain) {
+      context.fillStyle = colour
+      context.globalAlpha = 0.12
+      context.fillRect(from.x - wide / 2, from.y - wide / 2, wide, wide)
+      context.globalAlpha = 1
+      return
+    }
     const glow = context.createRadialGradient(from.x, from.y, 0, from.x, from.y, wide)
     glow.addColorStop(0, colour)
     glow.addColorStop(1, clear)
@@ -209,24 +142,29 @@ function paintBeam(
     return
   }
   const side = { x: (-way.y / long) * THROW * half, y: (way.x / long) * THROW * half }
+  if (plain) {
+    context.fillStyle = colour
+    context.globalAlpha = 0.16
+    cone(context, from, to, side)
+    context.globalAlpha = 1
+    return
+  }
   const fade = context.createLinearGradient(from.x, from.y, to.x, to.y)
   fade.addColorStop(0, colour)
   fade.addColorStop(1, clear)
   context.fillStyle = fade
   context.globalAlpha = 0.4
-  for (const share of [1, 0.55]) {
-    context.beginPath()
-    context.moveTo(from.x, from.y)
-    context.lineTo(to.x + side.x * share, to.y + side.y * share)
-    context.lineTo(to.x - side.x * share, to.y - side.y * share)
-    context.fill()
-  }
+  cone(context, from, to, side)
+  cone(context, from, to, { x: side.x * 0.55, y: side.y * 0.55 })
   context.globalAlpha = 1
 }
 
-/** Size of a lamp on the screen, from its middle. */
-export function radiusOf(frame: Frame): number {
-  return Math.max(6, Math.min(13, 0.24 * frame.scale))
+function cone(context: CanvasRenderingContext2D, from: Point, to: Point, side: Point): void {
+  context.beginPath()
+  context.moveTo(from.x, from.y)
+  context.lineTo(to.x + side.x, to.y + side.y)
+  context.lineTo(to.x - side.x, to.y - side.y)
+  context.fill()
 }
 
 function outlineOf(chosen: boolean, bad: boolean, hot: boolean): string {
@@ -297,17 +235,6 @@ function body(context: CanvasRenderingContext2D, drawn: string, at: Point, radiu
   } else context.arc(at.x, at.y, radius * 0.9, 0, 2 * Math.PI)
 }
 
-/** The ends of a bar on the screen. */
-export function barEnds(frame: Frame, lamp: Hung): [Point, Point] {
-  const at = frame.of(lamp.place)
-  const way = frame.across(along(lamp.place))
-  const half = Math.min(3, (lamp.cells * PIXEL) / 2)
-  return [
-    { x: at.x - way.x * half, y: at.y - way.y * half },
-    { x: at.x + way.x * half, y: at.y + way.y * half },
-  ]
-}
-
 function paintBar(context: CanvasRenderingContext2D, frame: Frame, lamp: Hung, light: Float32Array): void {
   const [from, to] = barEnds(frame, lamp)
   const thick = Math.max(7, 0.14 * frame.scale)
@@ -335,34 +262,4 @@ function paintBar(context: CanvasRenderingContext2D, frame: Frame, lamp: Hung, l
     context.stroke()
     first = pixel
   }
-}
-
-/** Which lamp is under a point: the nearest within reach. */
-export function lampAt(frame: Frame, lamps: readonly Hung[], point: Point): Hung | undefined {
-  const reach = Math.max(16, radiusOf(frame) + 5)
-  let best: Hung | undefined
-  let least = reach
-  for (const lamp of lamps) {
-    const far = lamp.cells > 1 ? farFromBar(frame, lamp, point) : farFrom(frame.of(lamp.place), point)
-    if (far < least) [best, least] = [lamp, far]
-  }
-  return best
-}
-
-const farFrom = (a: Point, b: Point): number => Math.hypot(a.x - b.x, a.y - b.y)
-
-function farFromBar(frame: Frame, lamp: Hung, point: Point): number {
-  const [from, to] = barEnds(frame, lamp)
-  const [dx, dy] = [to.x - from.x, to.y - from.y]
-  const square = dx * dx + dy * dy || 1
-  const share = Math.min(1, Math.max(0, ((point.x - from.x) * dx + (point.y - from.y) * dy) / square))
-  return farFrom({ x: from.x + share * dx, y: from.y + share * dy }, point)
-}
-
-/** Lamps whose middle is within a box of the screen, from left to right. */
-export function lampsWithin(frame: Frame, lamps: readonly Hung[], a: Point, b: Point): Hung[] {
-  const [left, right] = [Math.min(a.x, b.x), Math.max(a.x, b.x)]
-  const [top, bottom] = [Math.min(a.y, b.y), Math.max(a.y, b.y)]
-  const inside = (at: Point): boolean => at.x >= left && at.x <= right && at.y >= top && at.y <= bottom
-  return lamps.filter((lamp) => inside(frame.of(lamp.place))).sort((l, r) => l.place.x - r.place.x)
 }

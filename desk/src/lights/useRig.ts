@@ -1,7 +1,7 @@
 // The open show's rig as the drawing takes it.
 import { computed } from 'vue'
 import { useShow } from '../live/show'
-import type { Hung, Place, Room } from './drawing'
+import type { Hung, Place, Room } from './geometry'
 
 export function useRig() {
   const show = useShow()

@@ -207,6 +207,10 @@ class Performer:
         """A frame as it goes on the wire."""
         return packet_of(frame, self.plan.id, self.layout)
 
+    def lamps_held_back(self) -> list[str]:
+        """Ids of lamps that would have flashed too often lately."""
+        return self.rig.held_back(self.number / FRAME_RATE)
+
     def _names(self) -> dict[str, str]:
         """What a text can show."""
         look, cue, main = self.show.shown(), self.show.recalled(), self.show.input

@@ -234,7 +234,10 @@ class Engine:
                     }
                     for input_id, player in self.players.items()
                 },
-                "lights": told(self.lights.state(time.monotonic())),
+                "lights": {
+                    **told(self.lights.state(time.monotonic())),
+                    "held_back": self.performer.lamps_held_back(),
+                },
                 "faults": told(self.performer.router.faults()),
                 "modulator_faults": told(self.performer.router.modulator_faults()),
                 "overridden": list(self.performer.router.overrides.active),

@@ -12,6 +12,7 @@ from fulgura.core.clock import FRAME_RATE
 from fulgura.core.kinds.fixture import Form
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.lights import run
+from fulgura.core.lights.calm import calm, no_flashes
 from fulgura.core.lights.chase import ChaseRunner, Progress
 from fulgura.core.lights.compile import CompiledRig, compile_rig, units_of
 from fulgura.core.show.document import Show
@@ -90,6 +91,7 @@ class Rig:
         rig = self.compiled
         self._level, self._colour = np.zeros(len(rig.cells)), np.zeros((len(rig.cells), 3))
         self._shining = np.zeros(len(rig.lamps), dtype=np.bool_)
+        self._flashes = no_flashes(len(rig.lamps))
         self._frozen = None
 
     def _find_holdable(self, show: Show) -> None:
@@ -136,6 +138,12 @@ class Rig:
         """It does not act any more."""
         self.held.pop(target, None)
 
+    def held_back(self, seconds: float) -> list[str]:
+        """Ids of lamps that would have flashed too often in the two seconds before a moment of the show."""
+        show = self._show
+        rows = np.flatnonzero(self._flashes["held"] > seconds - 2.0)
+        return [show.lamps[row].id for row in rows] if show is not None else []
+
     def _count_down(self) -> list[str]:
         """One tick less for all that is held; returns what has just run out."""
         for ticks in (self.identified, self.held):
@@ -171,6 +179,9 @@ class Rig:
         dark, grand = show.blackout in ("all", "lights"), float(live[self._grand])
         over = (rig.answers, rig.masters, live, grand, dark, self._shining, self._level, self._colour)
         bad = run.finish(rig.lamps, *over)
+        if not show.lights.strobe:
+            passed = self._shining | ~np.isnan(rig.lamps["parked"])
+            calm(rig.lamps, self._level, self._colour, passed, self._flashes, now.seconds)
         out = np.zeros(len(rig.universes) * CHANNELS, dtype=np.uint8)
         made = (
             rig.emitters,

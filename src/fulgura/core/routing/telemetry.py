@@ -45,6 +45,8 @@ class Telemetry:
     faults: dict[str, Fault] = field(default_factory=dict)
     modulators: dict[str, Fault] = field(default_factory=dict)
     playing: dict[str, bool] = field(default_factory=dict)
+    held_back: set[str] = field(default_factory=set)
+    """Lamps that would have flashed too often."""
     sure_of_beat: bool = True
     overridden: set[str] = field(default_factory=set)
     signals: dict[str, SignalInfo] = field(default_factory=dict)

@@ -282,7 +282,7 @@ def why_parameter(show: Show, target: str, telemetry: Telemetry) -> list[Reason]
         reasons.append(Reason(text="A hand holds it.", cure="Give it back", action="give-back"))
     of_lamps = path.startswith(("/lamps/", "/groups/"))
     if of_lamps:
-        reasons += why_lamp(show, path, target.partition(".")[2])
+        reasons += why_lamp(show, path, target.partition(".")[2], telemetry)
     addresses = {target, *(group_targets(show, path, target) if of_lamps else ())}
     routes = [route for route in show.routes if addresses & set(route.targets)]
     if not routes:

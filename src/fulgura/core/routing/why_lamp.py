@@ -1,6 +1,6 @@
 """Why not? Of lamps: what keeps a function from showing what is wanted of it."""
 
-from fulgura.core.routing.telemetry import Reason
+from fulgura.core.routing.telemetry import Reason, Telemetry
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import SetValue
 
@@ -11,7 +11,7 @@ def group_targets(show: Show, path: str, target: str) -> list[str]:
     return [f"{group.id}.{name}" for group in show.groups if id in group.members]
 
 
-def why_lamp(show: Show, path: str, name: str) -> list[Reason]:
+def why_lamp(show: Show, path: str, name: str, telemetry: Telemetry) -> list[Reason]:
     """What holds a function of a lamp or a group back. path: of its part in the document."""
     reasons: list[Reason] = []
     if show.lights.frozen:
@@ -25,6 +25,11 @@ def why_lamp(show: Show, path: str, name: str) -> list[Reason]:
         reasons.append(Reason(text="It is parked.", cure="Let it go on", edit=edit))
     if name not in ("level", "colour"):
         return reasons
+    members = {id, *(member for group in show.groups if group.id == id for member in group.members)}
+    if members & telemetry.held_back:
+        edit = SetValue(path="/lights/strobe", value=True)
+        text = "It would flash more than three times a second."
+        reasons.append(Reason(text=text, cure="Allow fast flashes", edit=edit))
     if show.lights.part.values["grand"] == 0.0:
         edit = SetValue(path="/lights/part/values/grand", value=1.0)
         reasons.append(Reason(text="The grand master is down.", cure="Grand master up", edit=edit))

@@ -52,6 +52,8 @@ def migrate(document: Tree) -> Tree:
         document["crossfade"] = {**crossfade, "id": "crossfade"}
     if isinstance(only := document.pop("light_output", None), dict) and "light_outputs" not in document:
         document["light_outputs"] = [{"id": "output-1", "name": "Lamps", **only}]
+    if "lamps" in document:
+        document["lamps"] = [_lamp(lamp) for lamp in document["lamps"]]
     for preset in document.get("presets", []):
         _preset(preset)
     if isinstance(chosen := document.get("chosen"), dict):
@@ -59,6 +61,20 @@ def migrate(document: Tree) -> Tree:
     if isinstance(mixes := document.get("mixes"), dict):
         document["mixes"] = {_address(target): how for target, how in mixes.items()}
     return {name: _value(value) for name, value in document.items()}
+
+
+def _lamp(lamp: Tree) -> Tree:
+    """A lamp whose kind is gone stays, as one that sends nothing."""
+    fixture = lamp.get("fixture")
+    if not isinstance(fixture, dict) or fixture.get("kind") in FAMILIES["fixture"].kinds:
+        return lamp
+    lost = {
+        "id": fixture["id"],
+        "family": "fixture",
+        "kind": "lost-lamp",
+        "values": {"was": str(fixture["kind"])},
+    }
+    return {**lamp, "mode": "", "pixels": 0, "parked": {}, "fixture": lost}
 
 
 def migrate_edit(text: str) -> str:

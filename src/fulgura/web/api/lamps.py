@@ -6,9 +6,11 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from fulgura.core.lights.colour import reached
+from fulgura.core.lights.compile import answer_curve
 from fulgura.core.show.commands import lamps as rig
 from fulgura.core.show.commands.rig_places import Arrangement, View, arrange, placed
 from fulgura.core.show.edits import EditError
+from fulgura.core.show.part import AAnswer
 from fulgura.core.show.patch import clashes, read_address, switches
 from fulgura.web.api.dependencies import EditAnswer, OpenSession, commit
 
@@ -182,6 +184,25 @@ async def patch_clashes(session: OpenSession) -> list[ClashInfo]:
         ClashInfo(lamp=clash.lamp, text=words(clash.what, clash.others), others=list(clash.others))
         for clash in clashes(session.show.lamps)
     ]
+
+
+class WantedCurve(BaseModel):
+    """A curve that may not stand in the show yet."""
+
+    answer: AAnswer
+
+
+CURVE_SAMPLES = 65
+
+
+@router.post("/light-curves")
+async def curve(wanted: WantedCurve) -> list[float]:
+    """How a lamp with this curve answers, at even places from 0 to 1: for drawing it."""
+    points = answer_curve(wanted.answer)
+    even = range(CURVE_SAMPLES)
+    if points is None:
+        return [i / (CURVE_SAMPLES - 1) for i in even]
+    return [float(points[i * (len(points) - 1) // (CURVE_SAMPLES - 1)]) for i in even]
 
 
 @router.get("/switches")

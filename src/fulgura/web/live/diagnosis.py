@@ -29,6 +29,7 @@ class Diagnosis:
         telemetry = Telemetry(
             modulators=_faults(state.get("modulator_faults", {})),
             overridden=set(state.get("overridden", [])),
+            held_back=set(state.get("lights", {}).get("held_back", [])),
             signals=self._signals[1],
             faults=_faults(
                 {

@@ -1,5 +1,7 @@
 """Cues are kept and recalled."""
 
+from typing import Any
+
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.commands.palettes import recall
 from fulgura.core.show.document import MOST_CUES, Show
@@ -8,8 +10,8 @@ from fulgura.core.show.looks import Cue
 
 
 def new_cue(show: Show, over_beats: float, name: str = "") -> tuple[AddItem, str]:
-    """(the edit that keeps the shown look as a cue, after the one that was recalled last; its id); without a
-    name it is numbered.
+    """(the edit that keeps the shown look and the light as a cue, after the one that was recalled last; its
+    id); without a name it is numbered.
 
     Raises EditError when no look is shown, or there are as many cues as there can be.
     """
@@ -27,6 +29,7 @@ def new_cue(show: Show, over_beats: float, name: str = "") -> tuple[AddItem, str
                 "name": name or f"Cue {cue.removeprefix('cue-')}",
                 "look": show.look,
                 "over_beats": over_beats,
+                **_kept_light(show),
             },
             index=ids.index(show.cue) + 1 if show.cue in ids else None,
         ),
@@ -49,6 +52,27 @@ def recall_cue(show: Show, cue: str) -> tuple[Together, Cue]:
     found = show.cues[index]
     first: list[Edit] = [SetValue(path="/cue", value=found.id), SetValue(path="/look", value=found.look)]
     return Together(edits=[*first, *_light(show, found)]), found
+
+
+def _kept_light(show: Show) -> dict[str, Any]:
+    """The light as it is now: palettes that whole groups, or else single lamps, follow, and chases that run.
+    Empty for a show without palettes and chases.
+    """
+    lamps = {lamp.id: lamp for lamp in show.lamps}
+    kept: list[dict[str, str]] = []
+    told: set[tuple[str, str]] = set()
+    for group in show.groups:
+        members = show.members(group)
+        shared = set.intersection(*(set(lamp.uses.values()) for lamp in members)) if members else set()
+        for palette in sorted(shared):
+            kept.append({"palette": palette, "group": group.id})
+            told |= {(palette, lamp.id) for lamp in members}
+    for palette in show.palettes:
+        own = [id for id in palette.lamps if id in lamps and palette.id in lamps[id].uses.values()]
+        if own and any((palette.id, id) not in told for id in own):
+            kept.append({"palette": palette.id, "group": ""})
+    running = [chase.id for chase in show.chases if any(run.part.values["running"] for run in chase.runs)]
+    return {"palettes": kept, "chases": running if show.chases else None}
 
 
 def _light(show: Show, cue: Cue) -> list[Edit]:
