@@ -209,6 +209,43 @@ def _take_turns(
 
 
 @njit(cache=True)
+def _all_at_once(
+    steps: Any,
+    route: Any,
+    lanes: Array,
+    shapers: Array,
+    value: float,
+    hits: int,
+    p: Array,
+    s: Array,
+    now: Array,
+    values: Array,
+    fallen: Array,
+    stages: Array,
+) -> None:
+    """Several targets, each through shapers of its own where the way was parted."""
+    for k in range(route.lane, route.lane_end):
+        lane, own = lanes[k], value
+        if lane.first < lane.last:
+            own, _ = _through(
+                steps,
+                shapers,
+                lane.first,
+                lane.last,
+                value,
+                hits,
+                p,
+                s,
+                now,
+                values,
+                fallen,
+                stages,
+                k == route.lane,
+            )
+        _give_out(route, lane, own)
+
+
+@njit(cache=True)
 def run(
     steps: Any,
     which: Array,
@@ -239,27 +276,7 @@ def run(
         )
         count = route.lane_end - route.lane
         if route.cycle < 0:
-            for k in range(route.lane, route.lane_end):
-                lane, own = lanes[k], value
-                if lane.first < lane.last:
-                    own, _ = _through(
-                        *(
-                            steps,
-                            shapers,
-                            lane.first,
-                            lane.last,
-                            value,
-                            hits,
-                            p,
-                            s,
-                            now,
-                            values,
-                            fallen,
-                            stages,
-                        ),
-                        k == route.lane,
-                    )
-                _give_out(route, lane, own)
+            _all_at_once(steps, route, lanes, shapers, value, hits, p, s, now, values, fallen, stages)
         elif count > 0:
             _take_turns(steps, route, lanes, shapers, shares, value, hits, p, s, now, values, fallen, stages)
         if count > 0:

@@ -9,7 +9,8 @@ from pydantic import BaseModel, Field
 from fulgura.core.clock import FRAME_RATE
 from fulgura.core.kinds.shaper import Shaper
 from fulgura.core.routing.fit import arriving, fit_range, fit_threshold
-from fulgura.core.routing.indices import ParameterIndex, indices
+from fulgura.core.routing.groups import all_indices
+from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.routing.typed import understand
 from fulgura.core.show.commands.routes import mix_by, new_route
 from fulgura.core.show.document import Show
@@ -52,7 +53,7 @@ class Mixed(BaseModel):
 
 def _joined(show: Show, signal: str, targets: list[str]) -> tuple[SignalInfo, list[ParameterIndex]]:
     heard = next((info for info in signals(show) if info.id == signal), None)
-    by_target = {entry.target: entry for entry in indices(show)}
+    by_target = {entry.target: entry for entry in all_indices(show)}
     if (
         heard is None
         or any(target not in by_target for target in targets)
@@ -68,9 +69,9 @@ async def add_route(wanted: NewRoute, session: OpenSession) -> Created:
     usually wants.
     """
     heard, moved = _joined(session.show, wanted.signal, wanted.targets)
-    hand = next(
-        part.values[moved[0].parameter.name] for part in session.show.parts() if part.id == moved[0].part
-    )
+    # A group's parameter rests where that of its first lamp does.
+    first = (moved[0].of or [moved[0].target])[0].partition(".")[0]
+    hand = next(part.values[moved[0].parameter.name] for part in session.show.parts() if part.id == first)
     edit, route = new_route(
         session.show, heard.id, heard.kind, [entry.target for entry in moved], moved[0].parameter, hand
     )
@@ -81,7 +82,7 @@ async def add_route(wanted: NewRoute, session: OpenSession) -> Created:
 @router.get("/routes/understood")
 async def understood(text: Annotated[str, Query(max_length=200)], session: OpenSession) -> list[Meaning]:
     """Which routes may be meant by a few words, the likeliest first."""
-    heard, moved, names = signals(session.show), indices(session.show), part_names(session.show)
+    heard, moved, names = signals(session.show), all_indices(session.show), part_names(session.show)
     heard_names, moved_names = (
         {signal.id: signal.name for signal in heard},
         {entry.target: f"{names[entry.part]} · {entry.parameter.title.lower()}" for entry in moved},

@@ -56,6 +56,7 @@ def hang(
     if len(show.lamps) + count > MOST_LAMPS:
         raise EditError(f"A show has at most {MOST_LAMPS} lamps.", "/lamps")
     profile = Fixture.kinds[kind]
+    _check_mode(profile, mode)
     ids, parts = [lamp.id for lamp in show.lamps], [part.id for part in show.parts()]
     number = max((lamp.number for lamp in show.lamps), default=0) + 1
     used = {channel for lamp in show.lamps for channel in taken(lamp)}
@@ -93,6 +94,11 @@ def hang(
     return Together(edits=edits), [lamp.id for lamp in lamps]
 
 
+def _check_mode(profile: type[Fixture], mode: str) -> None:
+    if mode and mode not in profile.modes:
+        raise EditError(f"There is no mode “{mode}”: {', '.join(profile.modes)}.", "/lamps")
+
+
 def _behind_all(show: Show) -> tuple[int, int]:
     """The channel after the last that is taken."""
     last = max((channel for lamp in show.lamps for channel in taken(lamp)), default=(1, -1))
@@ -126,8 +132,7 @@ def exchange(show: Show, ids: Sequence[str], kind: str, mode: str = "", pixels: 
     if kind not in Fixture.kinds:
         raise EditError(f"There is no kind of lamp called “{kind}”.", "/lamps")
     profile = Fixture.kinds[kind]
-    if mode and mode not in profile.modes:
-        raise EditError(f"There is no mode “{mode}”: {', '.join(profile.modes)}.", "/lamps")
+    _check_mode(profile, mode)
     names = {parameter.name for parameter in profile.parameters()}
     edits: list[Edit] = []
     for lamp in lamps_of(show, ids):
