@@ -132,9 +132,9 @@ from fulgura.core.kinds.drawn import Source
 from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.swarm import Swarm
 from fulgura.core.performer import Performer
-from fulgura.demo.show import demo_show
+from fulgura.demo.show import gallery_show
 
-performer = Performer(demo_show())
+performer = Performer(gallery_show())
 # Three seconds with a burst every half: beats are judged from the second on.
 noise = numpy.random.default_rng(1).standard_normal((256, 2))
 for block in range(600):
@@ -145,12 +145,14 @@ Swarm(1).step(Source.kinds["particles"]().model_dump() | {"begins": 0, "sprite":
 
 
 def _compile_analyser(say: Say) -> None:
-    """Compile the hot loops of analysis, routing and particles once, here, so that the engine never does it
+    """Compile the hot loops of analysis, routing, lights and particles once, here, so that the engine never does it
     while a show starts.
     """
     core = ROOT / "src" / "fulgura" / "core"
     digest = digest_of(
-        *sorted(file for room in ("sound", "routing", "kinds") for file in (core / room).rglob("*.py"))
+        *sorted(
+            file for room in ("sound", "routing", "lights", "kinds") for file in (core / room).rglob("*.py")
+        )
     )
     if _stamp_is("analyser", digest):
         return

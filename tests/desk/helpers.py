@@ -2,10 +2,13 @@
 
 from playwright.sync_api import TimeoutError
 
-from fulgura.demo.show import gallery_show
+from fulgura.demo import rig
+from fulgura.demo.show import demo_show, gallery_show
 
 ROUTES = len(gallery_show().routes)
 """How many the demo is written with."""
+SHOWN = len(demo_show().routes) + len(rig.routes())
+"""How many of them move what is shown: the first look and the lamps."""
 
 
 def document(demo) -> dict:
