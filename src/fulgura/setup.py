@@ -145,8 +145,8 @@ Swarm(1).step(Source.kinds["particles"]().model_dump() | {"begins": 0, "sprite":
 
 
 def _compile_analyser(say: Say) -> None:
-    """Compile the hot loops of analysis, routing, lights and particles once, here, so that the engine never does it
-    while a show starts.
+    """Compile the hot loops of analysis, routing, lights and particles once, here, so that the engine never
+    does it while a show starts.
     """
     core = ROOT / "src" / "fulgura" / "core"
     digest = digest_of(

@@ -33,11 +33,10 @@ def test_a_desk_that_is_cut_off_comes_back_by_itself(own, desk):
     own.child("fulgura.web").send_signal(signal.SIGKILL)
     expect(desk.locator(".health")).to_contain_text("cut off", timeout=30_000)
     expect(desk.locator(".health")).to_have_text("all saved", timeout=60_000)
-    before = desk.locator("[data-column=lights] .bulb").evaluate("e => e.style.background")
+    strip = desk.locator("[data-column=lights] canvas")
+    before = strip.evaluate("e => e.toDataURL()")
     wait_for(
-        lambda: desk.locator("[data-column=lights] .bulb").evaluate("e => e.style.background") != before,
-        10,
-        "the lamp's moving on the desk",
+        lambda: strip.evaluate("e => e.toDataURL()") != before, 10, "the lamps' moving on the desk's spine"
     )
 
 
