@@ -64,9 +64,9 @@ def _kept_light(show: Show) -> dict[str, Any]:
     for group in show.groups:
         members = show.members(group)
         shared = set.intersection(*(set(lamp.uses.values()) for lamp in members)) if members else set()
-        for palette in sorted(shared):
-            kept.append({"palette": palette, "group": group.id})
-            told |= {(palette, lamp.id) for lamp in members}
+        for used in sorted(shared):
+            kept.append({"palette": used, "group": group.id})
+            told |= {(used, lamp.id) for lamp in members}
     for palette in show.palettes:
         own = [id for id in palette.lamps if id in lamps and palette.id in lamps[id].uses.values()]
         if own and any((palette.id, id) not in told for id in own):
