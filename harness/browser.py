@@ -17,11 +17,11 @@ CHROMIUM = [
 ]
 
 
-HALF_AS_OFTEN = """(() => {
+SELDOM = """(() => {
   const frame = window.requestAnimationFrame.bind(window)
-  window.requestAnimationFrame = (act) => frame(() => frame(act))
+  window.requestAnimationFrame = (act) => frame(() => frame(() => frame(() => frame(act))))
 })()"""
-"""Script of a page that draws at every other frame of its screen."""
+"""Script of a page that draws at every fourth frame of its screen."""
 
 
 def pace(page: Page) -> tuple[float, float]:

@@ -106,7 +106,7 @@ class Stack(Calls):
         with urllib.request.urlopen(
             f"http://127.0.0.1:{self.node_port}/universes?count=3", timeout=5
         ) as response:
-            rows = json.loads(response.read())
+            rows = [row for row in json.loads(response.read()) if row["protocol"] == "sacn"]
         return rows[0]["channels"] if rows else []
 
     def stop(self) -> int:

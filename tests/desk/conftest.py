@@ -2,17 +2,17 @@
 
 import pytest
 
-from harness.browser import HALF_AS_OFTEN
+from harness.browser import SELDOM
 
 
 @pytest.fixture
 def page(demo, chromium, request):
-    """The desk. Its pictures are drawn thirty times a second: it is drawn in software here, and most tests
+    """The desk. Its pictures are drawn fifteen times a second: it is drawn in software here, and most tests
     look at what stands on it. Those that measure how fast it is see all sixty.
     """
     context = chromium.new_context(viewport={"width": 1280, "height": 800})
     if request.node.get_closest_marker("alone") is None:
-        context.add_init_script(HALF_AS_OFTEN)
+        context.add_init_script(SELDOM)
     made = context.new_page()
     errors = []
     made.on("pageerror", lambda error: errors.append(error.stack))

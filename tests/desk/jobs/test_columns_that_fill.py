@@ -100,11 +100,10 @@ def test_columns_fill_with_the_music_in_the_colours_of_their_places(job):
     wait_for(lambda: sum(job.intensities(columns[0])) >= 1, 10, "a lamp for a quiet sound")
     # A private universe is not sent; stop, and all are dark.
     job.stack.set("/lights/private", [1])
-    sent = job.node("/universes")[0]["packets"]
-    page.wait_for_timeout(1500)
-    assert job.node("/universes")[0]["packets"] <= sent + 4 and job.node("/universes")[0]["state"].startswith(
-        "ended"
-    )
+    wait_for(lambda: job.universe(1)["state"] == "ended by its source", 5, "the end of the stream")
+    sent = job.universe(1)["packets"]
+    page.wait_for_timeout(1200)
+    assert job.universe(1)["packets"] == sent
     job.stack.set("/lights/private", [])
     page.keyboard.press("4")
     for tile in page.locator("[data-tile=chase]").all():
