@@ -42,10 +42,10 @@ def test_a_newcomer_sees_picture_and_lamp_move_within_ten_seconds(demo, chromium
             page.goto(demo.url)
             expect(page.get_by_text("Night at Vesper Point")).to_be_visible()
             expect(page.get_by_test_id("input-name")).to_have_text("Lamp Room")
-            bulb = page.locator("[data-column=lights] .bulb")
+            strip = page.locator("[data-column=lights] canvas")
             seen, pictures = set(), set()
             while time.monotonic() - started < 10 and (len(seen) < 3 or len(pictures) < 3):
-                seen.add(bulb.evaluate("e => e.style.background"))
+                seen.add(strip.evaluate("e => e.toDataURL()"))
                 pictures.add(page.locator("[data-column=picture] canvas").screenshot())
             if len(seen) < 3 or len(pictures) < 3:
                 continue
