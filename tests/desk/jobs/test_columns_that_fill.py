@@ -52,6 +52,7 @@ def test_columns_fill_with_the_music_in_the_colours_of_their_places(job):
     # Copied with the group exchanged.
     for name in ("Mid column", "High column"):
         page.locator("[data-tile=chase]").first.get_by_role("button", name="Open the chase").click()
+        expect(page.get_by_label("Name of the chase")).to_have_value(chases(job)[0]["name"])
         act(panel, "Copy it to", name)
         wait_for(lambda name=name: chases(job)[-1]["name"].endswith(name), 10, "the copy")
     assert [len(chase["colours"]) for chase in chases(job)] == [3, 3, 3]
@@ -65,6 +66,7 @@ def test_columns_fill_with_the_music_in_the_colours_of_their_places(job):
         page.locator(f"[data-tile=chase][data-id={chase['id']}]").get_by_role(
             "button", name="Open the chase"
         ).click()
+        expect(page.get_by_label("Name of the chase")).to_have_value(chase["name"])
         bar = panel.locator("[data-run] [data-parameter=progress] [role=slider]")
         for key, lit in (("End", 6), ("Home", 0)):
             bar.press(key)
@@ -89,7 +91,8 @@ def test_columns_fill_with_the_music_in_the_colours_of_their_places(job):
     # Quiet parts do nothing, until the curve is lifted by points of its own.
     quiet = np.concatenate([np.zeros(24_000), tone(70.0, 20.0, 0.1)])
     job.play(quiet, "Quiet")
-    page.wait_for_timeout(2500)
+    wait_for(lambda: sum(job.intensities(columns[0])) == 0, 10, "dark lamps for a quiet sound")
+    page.wait_for_timeout(1500)
     assert sum(job.intensities(columns[0])) == 0
     lifted = {
         "id": "lift",
