@@ -7,6 +7,7 @@ from numpy.testing import assert_allclose
 from fulgura.core.kinds.shapers.spread import place
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.lights.compile import answer_curve
+from fulgura.core.performer import Performer
 from fulgura.core.routing.router import Router
 from fulgura.core.routing.telemetry import Telemetry
 from fulgura.core.routing.why import why_parameter
@@ -15,6 +16,7 @@ from fulgura.core.show.commands.lamps import park, set_function
 from fulgura.core.show.commands.light_groups import new_chase, new_group, start_chase
 from fulgura.core.show.commands.palettes import merge, new_palette, recall, recolour, without_palette
 from fulgura.core.show.edits import EditError, SetValue
+from fulgura.core.show.events import EditMade
 from fulgura.core.show.lights import Group
 from fulgura.core.show.looks import CuePalette
 from fulgura.core.show.part import Part
@@ -307,3 +309,17 @@ def test_why_a_lamp_does_not_show_what_is_wanted():
     assert not left & {"It is parked.", "All lamps are frozen.", "The master of “G” is down."}
     assert not show.lights.frozen and show.lamps[0].parked == {}
     assert_allclose(show.groups[0].part.values["master"], 1.0)
+
+
+def test_a_master_that_is_dragged_compiles_nothing_and_acts():
+    """In a large rig that would hold a tick up; other members do compile."""
+    performer = Performer(five())
+    performer.hear(np.zeros((256, 2)))
+    performer.tick()
+    rig, layout, compiled = performer.rig.compiled, performer.layout, performer.router.compiled
+    performer.act(EditMade(edit=SetValue(path="/groups/g/part/values/master", value=0.5)))
+    assert performer.rig.compiled is rig and performer.layout is layout
+    assert performer.router.compiled == compiled
+    assert performer.tick() and performer.router.hand[performer.router.index_of["g.master"]] == 0.5
+    performer.act(EditMade(edit=SetValue(path="/groups/g/members", value=["l0"])))
+    assert performer.rig.compiled is not rig and performer.layout is not layout

@@ -19,11 +19,16 @@ function number(name: string, text: string, title: string): void {
   const value = Number(text)
   if (Number.isFinite(value)) put(name, value, title)
 }
+/** More than an output takes: what is too much is refused by the server. */
+const MOST = 600
 function universes(text: string): void {
   const found = text.split(/[\s,]+/).flatMap((part) => {
     const [from, to] = part.split('-').map(Number)
     if (!part || !from) return []
-    return Array.from({ length: Math.max(1, (to ?? from) - from + 1) }, (_, index) => from + index)
+    return Array.from(
+      { length: Math.min(MOST, Math.max(1, (to ?? from) - from + 1)) },
+      (_, index) => from + index,
+    )
   })
   put('universes', found, 'Universes')
 }

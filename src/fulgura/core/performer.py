@@ -87,7 +87,7 @@ class Performer:
             or before.tempo is not show.tempo
         ):
             self._configure_inputs(show)
-        indices, signals = self.router.indices, self.router.signals
+        indices, signals, groups = self.router.indices, self.router.signals, self.router.group_targets
         # A change of look is a crossfade of pictures: its values do not glide as well, or nothing would move
         # meanwhile.
         self.router.configure(show, glide_s if before is None or before.look == show.look else 0.0)
@@ -103,7 +103,8 @@ class Performer:
             reindexed
             or signals != self.router.signals
             or shapes != self._route_shapes
-            or _differ(before, show, "hits", "inputs", "groups")
+            or groups is not self.router.group_targets
+            or _differ(before, show, "hits", "inputs")
             or not _same_lamps(before, show)
         ):
             self._route_shapes = shapes

@@ -77,11 +77,10 @@ class Rig:
     @staticmethod
     def _same_rig(before: Show | None, show: Show) -> bool:
         """Whether all stands in the rows that an edit could have changed, but for hand values."""
-        if (
-            before is None
-            or before.lights.parked != show.lights.parked
-            or not same(before.groups, show.groups)
-        ):
+        if before is None or before.lights.parked != show.lights.parked:
+            return False
+        # A master that is dragged is a hand value: the rows stay.
+        if not same(before.groups, show.groups) and _shapes(before) != _shapes(show):
             return False
         if len(before.lamps) != len(show.lamps):
             return False
@@ -218,6 +217,11 @@ class Rig:
         )
         rows = out.reshape(-1, CHANNELS)
         return LightFrame(dict(zip(rig.universes, rows)), light, pose, bad)
+
+
+def _shapes(show: Show) -> list[tuple[object, ...]]:
+    """Of each group all that rows are made of."""
+    return [(group.id, group.members, group.pixels, group.answer) for group in show.groups]
 
 
 def _patch_of(lamp: Lamp) -> tuple[object, ...]:

@@ -45,7 +45,8 @@ class Router:
         self._groups: list[RunGroup] = []
         self._show: Show | None = None
         self._since_bar = 0.0
-        self._group_targets = GroupTargets()
+        self.group_targets = GroupTargets()
+        """What routes to groups move; the same object as long as it is the same."""
 
     @property
     def hand(self) -> Array:
@@ -69,11 +70,11 @@ class Router:
 
     def addresses(self, target: str) -> list[str]:
         """Of a parameter its own address, of one of a group's those of its lamps; none for what is gone."""
-        return [target] if target in self.by_target else self._group_targets(target)
+        return [target] if target in self.by_target else self.group_targets(target)
 
     def group_indices(self) -> list[ParameterIndex]:
         """Parameters of groups: each stands where that of its first lamp does."""
-        return self._group_targets.entries(self.by_target)
+        return self.group_targets.entries(self.by_target)
 
     @property
     def stages(self) -> Array:
@@ -97,10 +98,10 @@ class Router:
             if moved:
                 self.live = self._hands.carried(self.live, old)
                 self.overrides.forget(self.by_target)
-        if before is None or moved or not same(before.groups, show.groups):
-            groups = GroupTargets(show, self.by_target)
-            moved = moved or groups.members != self._group_targets.members
-            self._group_targets = groups
+        # Only other members make other targets: a master that is dragged costs nothing here.
+        if before is None or moved or _members(before) != _members(show):
+            self.group_targets = GroupTargets(show, self.by_target)
+            moved = True
         found = signals(show)
         if [(signal.id, signal.word) for signal in found] != [
             (signal.id, signal.word) for signal in self.signals
@@ -181,7 +182,7 @@ class Router:
             if was is not None:
                 self._room.recall(was)
             fresh[index] = compile_route(
-                route, self.order, self.by_target, self._group_targets, show.seed, was
+                route, self.order, self.by_target, self.group_targets, show.seed, was
             )
         self.compiled += len(fresh)
         return fresh
@@ -249,3 +250,7 @@ def _parts_changed(before: Show, show: Show) -> bool:
     lists = ("looks", "lamps", "modulators", "groups", "chases")
     single = before.crossfade is not show.crossfade or before.lights is not show.lights
     return single or not all(same(getattr(before, name), getattr(show, name)) for name in lists)
+
+
+def _members(show: Show) -> list[tuple[str, list[str]]]:
+    return [(group.id, group.members) for group in show.groups]
