@@ -143,7 +143,8 @@ def test_a_clash_is_shown_and_cured_in_the_patch(page, demo, lights):
     page.get_by_role("button", name="Patch", exact=True).click()
     address = page.get_by_label("Address of Gallery rail 2")
     address.fill("1.3")
-    address.press("Enter")
+    with page.expect_response("**/lamps/address"):
+        address.press("Enter")
     row = page.get_by_role("row", name=re.compile("^2 Gallery rail 2"))
     demo.set("/lamps/gallery-2/address", 3)
     expect(row).to_contain_text("On the channels of “Gallery rail 1”")
