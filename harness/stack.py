@@ -67,6 +67,7 @@ class Stack(Calls):
     node_port: int | None
     process: subprocess.Popen
     output: Path
+    midi_port: int = 0
 
     @property
     def url(self) -> str:
@@ -116,15 +117,17 @@ class Stack(Calls):
 
 def start_stack(data: Path, command: str = "demo") -> Stack:
     """Start the application and wait until it says that it is ready."""
-    port, node_port = free_port(), free_port()
+    port, node_port, midi_port = free_port(), free_port(), free_port()
     words = [sys.executable, "-m", "fulgura", command, "--port", str(port), "--data", str(data)]
+    words += ["--midi-port", str(midi_port)]
     if command == "demo":
         sacn, art_net = free_port(socket.SOCK_DGRAM), free_port(socket.SOCK_DGRAM)
         words += ["--node-port", str(node_port), "--sacn-port", str(sacn), "--artnet-port", str(art_net)]
     output = data.parent / f"{data.name}.log"
     with open(output, "wb") as log:
         process = subprocess.Popen(words, stdout=log, stderr=log, env=child_environment(), cwd=ROOT)
-    stack = Stack(Folders(data), port, node_port if command == "demo" else None, process, output)
+    node = node_port if command == "demo" else None
+    stack = Stack(Folders(data), port, node, process, output, midi_port)
     try:
         wait_for(lambda: "ready" in output.read_text() or process.poll() is not None, 90, "the start")
         assert process.poll() is None, output.read_text()
@@ -157,3 +160,13 @@ def live(
             else:
                 news.append(json.loads(heard))
     return packets, news
+
+
+def said(event: str, **what: Any) -> str:
+    """A message of a page: something that its hand did."""
+    return json.dumps({"event": {"event": event, **what}})
+
+
+def say(socket: Any, event: str, **what: Any) -> None:
+    """Say it over a page's socket."""
+    socket.send(said(event, **what))

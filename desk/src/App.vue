@@ -4,6 +4,7 @@ import Toast from 'primevue/toast'
 import { useToast } from 'primevue/usetoast'
 import { computed, onMounted, ref, watch } from 'vue'
 import Current from './Current.vue'
+import RunSurface from './run/RunSurface.vue'
 import PulseStrip from './strip/PulseStrip.vue'
 import TrackSound from './hear/TrackSound.vue'
 import Welcome from './Welcome.vue'
@@ -11,14 +12,17 @@ import { api } from './api/api'
 import Carried from './controls/Carried.vue'
 import { connected, framesPerSecond, giveBack, greeted, state } from './live/live'
 import ParameterPanel from './controls/ParameterPanel.vue'
+import { useGamePads, usePassedKeys } from './live/hands'
 import { useShow } from './live/show'
+import { surface } from './live/surface'
 import KeysDialog from './controls/KeysDialog.vue'
 import { actOf, type Act } from './controls/keys'
-import { COLUMNS, type Column } from './columns'
+import { PLACES, type Column, type Place } from './columns'
 
 const show = useShow()
 const toast = useToast()
 const open = ref<Column>('hear')
+const running = ref(false)
 const choosing = ref(false)
 const keys = ref(false)
 
@@ -36,13 +40,22 @@ watch(
 )
 
 // What each key does stands in one table; what is done is said here.
+function goTo(place: Place): void {
+  running.value = place === 'run'
+  if (place !== 'run') open.value = place
+}
 function act(what: Act): void {
-  if (what.startsWith('open ')) open.value = what.slice('open '.length) as Column
+  if (what.startsWith('open ')) goTo(what.slice('open '.length) as Place)
   else if (what === 'undo' || what === 'redo') void show.step(what)
   else if (what === 'keys') keys.value = true
   else if (what === 'blackout') show.toggleBlackout()
-  else if (what === 'next-cue' && show.document?.cues?.length) api.recallCue().catch(show.complain)
+  else if (what === 'next-cue' && show.document?.cues?.length) api.cues.recall().catch(show.complain)
 }
+// Keys that are mapped, and all that can be learnt while something is, are controls like others.
+const mapped = computed(() => new Set((show.document?.mappings ?? []).map((mapping) => mapping.source)))
+const learning = computed(() => surface.value.learning !== null)
+usePassedKeys(mapped, learning)
+useGamePads()
 useEventListener('keydown', (event: KeyboardEvent) => {
   const what = actOf(event)
   if (!what) return
@@ -95,12 +108,19 @@ const health = computed(() => {
       :closable="!!show.document"
       @close="choosing = false"
     />
+    <RunSurface v-else-if="show.document && running" />
     <Current v-else-if="show.document" v-model:open="open" />
     <p v-else class="waiting soft">Reaching the show…</p>
     <footer>
-      <span v-for="column in COLUMNS" :key="column.id"
-        ><kbd>{{ column.key }}</kbd> {{ column.title }}</span
+      <button
+        v-for="place in PLACES"
+        :key="place.id"
+        class="button plain keys"
+        :class="{ on: place.id === (running ? 'run' : open) }"
+        @click="goTo(place.id)"
       >
+        <kbd>{{ place.key }}</kbd> {{ place.title }}
+      </button>
       <button class="button plain keys" @click="keys = true"><kbd>?</kbd> keys</button>
       <span class="grow" />
       <TrackSound v-if="show.document" />
@@ -108,7 +128,7 @@ const health = computed(() => {
       <span class="num soft">{{ framesPerSecond }} frames/s</span>
     </footer>
     <p v-if="escaping" class="escaping" role="status">Keep holding Esc: everything goes back to your hand.</p>
-    <ParameterPanel v-if="show.document" @open="(column) => (open = column)" />
+    <ParameterPanel v-if="show.document" @open="goTo" />
     <Carried />
     <KeysDialog v-model="keys" />
     <Toast position="bottom-left" />
@@ -134,6 +154,10 @@ footer {
   color: var(--soft);
   white-space: nowrap;
   overflow: hidden;
+}
+.keys.on {
+  color: var(--text);
+  font-weight: 700;
 }
 .keys {
   padding: 0 4px;

@@ -5,3 +5,7 @@ export const COLUMNS = [
   { id: 'lights', title: 'Lights', key: '4' },
 ] as const
 export type Column = (typeof COLUMNS)[number]['id']
+/** What stands open: a column of the current, or the playing surface in its place. */
+export type Place = Column | 'run'
+/** All that opens, with the key that opens it. */
+export const PLACES = [...COLUMNS, { id: 'run', title: 'Run', key: '5' }] as const

@@ -12,6 +12,10 @@ import zmq
 
 FRAME, LAYOUT, STATE = b"F", b"L", b"S"
 """Topics: a frame message (wire format), a layout with its plan (msgpack), the engine's state (msgpack)."""
+EDIT, SURFACE, CONTROL, FEEDBACK, TEMPO = b"E", b"U", b"C", b"B", b"T"
+"""And, all msgpack: an edit that a hand made at the engine; what the playing surface shows; what controls
+said; what they are to show; where the beat is.
+"""
 
 
 def addresses(folder: Path) -> tuple[str, str]:

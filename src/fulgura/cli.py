@@ -29,6 +29,9 @@ console = Console(highlight=False, soft_wrap=True)
 
 HOME = Path(os.environ.get("FULGURA_HOME", Path.home() / ".local" / "share" / "fulgura"))
 Port = Annotated[int, typer.Option(help="Port of the desk on this machine")]
+MidiPort = Annotated[
+    int, typer.Option(help="TCP port on which controllers speak MIDI over the network; 0 for none")
+]
 Data = Annotated[Path | None, typer.Option(help="Data folder")]
 
 
@@ -48,21 +51,22 @@ def demo(
         ),
     ] = 5568,
     artnet_port: Annotated[int, typer.Option(help="The same for Art-Net; 0 for none")] = 6454,
+    midi_port: MidiPort = 8423,
     data: Data = None,
 ) -> None:
     """Install what is missing, start everything with the demo show, and print one address."""
-    _serve(Folders(data or HOME / "demo"), port, (node_port, sacn_port, artnet_port))
+    _serve(Folders(data or HOME / "demo"), port, (node_port, sacn_port, artnet_port), midi_port)
 
 
 @app.command()
-def start(port: Port = 8420, data: Data = None) -> None:
+def start(port: Port = 8420, midi_port: MidiPort = 8423, data: Data = None) -> None:
     """Start with your own shows (none at first)."""
-    _serve(Folders(data or HOME / "shows"), port, None)
+    _serve(Folders(data or HOME / "shows"), port, None, midi_port)
 
 
-def _serve(folders: Folders, port: int, node: tuple[int, int, int] | None) -> None:
+def _serve(folders: Folders, port: int, node: tuple[int, int, int] | None, midi_port: int) -> None:
     """Start, print the address, watch, end. node: ports of the stand-in rig's page, of its sACN and its
-    Art-Net; None: own shows, no demo.
+    Art-Net; None: own shows, no demo. midi_port: TCP.
     """
     from fulgura import setup as installing
     from fulgura.store.connection import StoreError
@@ -73,7 +77,7 @@ def _serve(folders: Folders, port: int, node: tuple[int, int, int] | None) -> No
     def say(text: str) -> None:
         console.print(f"  {time.monotonic() - began:5.1f} s  {text}")
 
-    supervisor = Supervisor(folders, port, node, say)
+    supervisor = Supervisor(folders, port, node, say, midi_port)
     # The signals are caught from the first moment, so that nothing that was started is ever left behind.
     asked = threading.Event()
 
@@ -272,11 +276,13 @@ def openapi(output: Path) -> None:
 def controller(
     port: Annotated[int, typer.Option(help="Port of its page")] = 8422,
     osc_port: Annotated[int, typer.Option(help="UDP port that the OSC messages go to: the desk's")] = 8420,
+    midi_port: Annotated[int, typer.Option(help="TCP port that MIDI goes to; 0 for none")] = 8423,
+    answers: Annotated[int, typer.Option(help="UDP port on which it hears OSC; 0 for none")] = 0,
 ) -> None:
-    """A controller with four faders, whose movements go out as OSC."""
+    """A controller with eight faders, sixteen pads, an encoder and a clock, by MIDI and OSC."""
     from fulgura.standins.controller import main
 
-    main(port, osc_port)
+    main(port, osc_port, midi_port, answers)
 
 
 @standins.command("rig")

@@ -130,6 +130,8 @@ class Supervisor:
     node: tuple[int, int, int] | None
     """Ports of the stand-in rig's page, of its sACN and its Art-Net, when it is to run."""
     say: Say
+    midi_port: int = 0
+    """TCP port on which controllers speak MIDI; 0 for none."""
     children: list[Child] = field(default_factory=list)
     stopping: bool = False
     _lock: object = None
@@ -169,6 +171,8 @@ class Supervisor:
             self._child("rig", words)
         self.say("Starting the engine")
         self._child("engine", [sys.executable, "-m", "fulgura.engine", str(folders.data)])
+        ports = [str(self.port), str(self.midi_port)]
+        self._child("control", [sys.executable, "-m", "fulgura.control", str(folders.data), *ports])
         server.wait_until_ready(folders.database_socket, database.process, folders.data / "database.log")
         for name in migrate(folders.database_socket):
             self.say(f"Prepared tables: {name}")

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from fulgura.core.wire import BlockId
-from harness.stack import live, wait_for
+from harness.stack import live, said, wait_for
 
 
 def node(demo, path):
@@ -174,13 +174,13 @@ def test_one_more_output_sends_art_net_to_the_stand_in_too(demo):
 def test_identify_and_fog_end_by_themselves_when_nobody_holds_them(demo):
     id = post(demo, "/lamps", {"kind": "fog-machine", "at": "3.1"}, status=201)["ids"][0]
     fixture = next(lamp for lamp in document(demo)["lamps"] if lamp["id"] == id)["fixture"]["id"]
-    port = {"fog": json.dumps({"override": f"{fixture}.fog", "value": 1.0})}
+    fog = said("override-set", target=f"{fixture}.fog", value=1.0)
 
     def sent():
         packets, _ = live(demo, 0.4, [BlockId.CHANNELS])
         return int(packets[-1].blocks[BlockId.CHANNELS].reshape(-1, 512)[1][0])
 
-    live(demo, 0.2, [], [port["fog"], json.dumps({"identify": ["foot-1"]})])
+    live(demo, 0.2, [], [fog, said("lamps-identified", lamps=["foot-1"])])
     assert sent() == 255
     wait_for(lambda: sent() == 0, 3, "the end of the fog")
     assert f"{fixture}.fog" not in live(demo, 0.5, [])[1][-1]["data"]["overridden"]

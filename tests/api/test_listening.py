@@ -22,32 +22,36 @@ def test_three_taps_hold_a_tempo_and_it_can_be_halved(demo):
     sent, answered = [], []
     for _ in range(4):
         sent.append(time.monotonic())
-        status, answer = demo.call("POST", "/beat/tap")
+        assert demo.call("POST", "/beat/tap")[0] == 204
         answered.append(time.monotonic())
-        assert status == 200
         time.sleep(0.6)
     # Each tap came to the beat clock somewhere between its request and its answer.
     shortest = min(after - before for before, after in zip(answered, sent[1:]))
     longest = max(after - before for before, after in zip(sent, answered[1:]))
-    assert 60 / longest <= answer["bpm"] <= 60 / shortest
-    tempo = demo.show()["document"]["tempo"]
-    assert tempo["mode"] == "held" and tempo["bpm"] == pytest.approx(answer["bpm"])
+
+    def tempo():
+        return demo.show()["document"]["tempo"]
+
+    wait_for(lambda: tempo()["mode"] == "held", 5, "the tapped tempo")
+    bpm = tempo()["bpm"]
+    assert 60 / longest - 0.1 <= bpm <= 60 / shortest + 0.1
     assert demo.call("POST", "/beat", {"what": "half"})[0] == 204
-    assert demo.show()["document"]["tempo"]["bpm"] == pytest.approx(answer["bpm"] / 2)
+    wait_for(lambda: tempo()["bpm"] == pytest.approx(bpm / 2), 5, "half of it")
 
     def shown():
         return live(demo, 0.2, [BlockId.STATUS])[0][-1].blocks[BlockId.STATUS][4]
 
-    wait_for(lambda: abs(shown() - answer["bpm"] / 2) < 1.0, 5, "the halved tempo in the frames")
+    wait_for(lambda: abs(shown() - bpm / 2) < 1.0, 5, "the halved tempo in the frames")
 
 
-def test_taps_are_one_step_for_undo(app):
+def test_taps_are_one_step_for_undo(demo):
     time.sleep(2.1)  # A pause ends an earlier count.
-    head = app.show()["head"]
+    head = demo.show()["head"]
     for _ in range(5):
-        app.call("POST", "/beat/tap")
+        demo.call("POST", "/beat/tap")
         time.sleep(0.5)
-    assert app.show()["head"] == head + 1
+    wait_for(lambda: demo.show()["document"]["tempo"]["mode"] == "held", 5, "the tapped tempo")
+    assert demo.show()["head"] == head + 1
 
 
 def test_a_hand_on_the_beat_is_seen_in_the_state_and_taken_back(demo):

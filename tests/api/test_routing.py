@@ -12,7 +12,7 @@ from websockets.sync.client import connect
 from fulgura.core import wire
 from fulgura.core.wire import BlockId
 from harness.measuring import once_good
-from harness.stack import live, wait_for
+from harness.stack import live, say, wait_for
 
 
 def values(demo) -> dict[str, float]:
@@ -70,7 +70,7 @@ def test_a_modulator_moves_and_a_wrong_one_is_named(demo):
 
 def test_values_are_overridden_and_released_over_the_live_socket(demo):
     with connect(f"ws://127.0.0.1:{demo.port}/api/v1/live", origin=demo.url) as socket:
-        socket.send('{"override": "ring.radius", "value": 1.25}')
+        say(socket, "override-set", target="ring.radius", value=1.25)
         wait_for(lambda: values(demo)["ring.radius"] == 1.25, 5, "the held value")
         wait_for(
             lambda: (
@@ -81,14 +81,15 @@ def test_values_are_overridden_and_released_over_the_live_socket(demo):
             "word of the hand",
         )
         for nonsense in (
-            '{"override": "gone.x", "value": 1}',
-            '{"override": "ring.radius", "value": "much"}',
-            '{"override": 7}',
-            '{"release": 3}',
-            '{"override": "ring.tint", "value": 2}',
+            {"target": "gone.x", "value": 1},
+            {"target": "ring.radius", "value": "much"},
+            {"target": 7},
+            {"target": "ring.tint", "value": 2},
         ):
-            socket.send(nonsense)
-        socket.send('{"release": "", "glide_ms": 50}')
+            say(socket, "override-set", **nonsense)
+        say(socket, "override-released", target=3)
+        say(socket, "no-such-event")
+        say(socket, "override-released", target="", glide_ms=50)
         wait_for(lambda: values(demo)["ring.radius"] < 1.0, 5, "its way back")
     assert demo.call("GET", "/health")[1]["engine"]
 

@@ -10,13 +10,14 @@ from fulgura.core.performer import Performer
 from fulgura.core.show.commands.cues import new_cue, recall_cue
 from fulgura.core.show.commands.looks import without_look
 from fulgura.core.show.document import Show
-from fulgura.core.show.edits import AddItem, EditError, RemoveItem, SetValue, apply
+from fulgura.core.show.edits import EditError, RemoveItem, SetValue, apply
 from fulgura.core.show.events import EditMade
+from fulgura.core.show.night import Duration
 from fulgura.demo.show import gallery_show
 
 
 def recalled(show: Show, cue: str = "") -> Show:
-    return apply(show, recall_cue(show, cue)[0])[0]
+    return apply(show, recall_cue(show, cue).edit)[0]
 
 
 def test_going_on_recalls_one_cue_after_the_other_until_the_last():
@@ -37,12 +38,12 @@ def test_going_on_recalls_one_cue_after_the_other_until_the_last():
 
 def test_a_new_cue_keeps_the_shown_look_and_comes_after_the_one_recalled_last():
     show = recalled(gallery_show(), "cue-3")
-    edit, cue = new_cue(show, 2.0)
+    edit, cue = new_cue(show, Duration(amount=2.0))
     show, undo = apply(show, edit)
     assert (
         [cue.id for cue in show.cues][2:5] == ["cue-3", cue, "cue-4"]
         and show.cues[3].look == "name-board"
-        and show.cues[3].over_beats == 2.0
+        and show.cues[3].over == Duration(amount=2.0)
         and show.cues[3].name == "Cue 8"
     )
     assert apply(show, undo)[0].cues == gallery_show().cues
@@ -56,21 +57,22 @@ def test_what_cannot_be_recalled_is_said_in_words():
     with pytest.raises(EditError, match="no cues yet"):
         recall_cue(bare, "")
     with pytest.raises(EditError, match="Make a look first"):
-        new_cue(bare, 4.0)
-    with pytest.raises(EditError, match="goes to the look"):
-        apply(show, AddItem(path="/cues", item={"id": "odd", "name": "Odd", "look": "none"}))
+        new_cue(bare, Duration())
     # A cue that is taken away after it was recalled leaves the picture as it is; the course begins anew.
     show = apply(recalled(show, "cue-2"), RemoveItem(path="/cues/cue-2"))[0]
-    assert show.recalled() is None and show.look == "lantern-tunnel" and recall_cue(show, "")[1].id == "cue-1"
+    assert (
+        show.recalled() is None and show.look == "lantern-tunnel" and recall_cue(show, "").cue.id == "cue-1"
+    )
 
 
-def test_a_look_goes_with_its_cues_and_its_routes_and_comes_back_with_them():
+def test_a_look_goes_with_its_routes_and_cues_that_went_to_it_say_so_and_do_the_rest():
     show = recalled(gallery_show(), "cue-2")
     show = apply(show, SetValue(path="/beside", value="open-sea"))[0]
     without, undo = apply(show, without_look(show, "lantern-tunnel"))
     assert (
         without.look == "harbour-lights"
-        and "cue-2" not in {cue.id for cue in without.cues}
+        and recall_cue(without, "cue-2").gone == ["its look is gone"]
+        and recall_cue(without, "cue-2").edit.edits
         and not {"r1", "r3", "r4"} & {route.id for route in without.routes}
         and without.beside
     )
@@ -97,8 +99,7 @@ def test_a_text_shows_the_cue_and_its_look_comes_over_its_beats():
         return any(np.array_equal(block, wanted) for block in performer.tick().own)
 
     performer = Performer(show)
-    edit, cue = recall_cue(show, "cue-3")
-    performer.act(EditMade(edit=edit, glide_beats=cue.over_beats))
+    performer.act(EditMade(edit=recall_cue(show, "cue-3").edit, glide_beats=4.0))
     assert performer.picture.leaving is not None, "the look before is still there, and goes"
     assert written(performer, "The clerks") and not written(performer, "Lamp Room")
     performer.act(EditMade(edit=SetValue(path="/cues/cue-3/name", value="All three")))

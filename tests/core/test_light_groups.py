@@ -18,7 +18,7 @@ from fulgura.core.show.commands.palettes import merge, new_palette, recall, reco
 from fulgura.core.show.edits import EditError, SetValue
 from fulgura.core.show.events import EditMade
 from fulgura.core.show.lights import Group
-from fulgura.core.show.looks import CuePalette
+from fulgura.core.show.night import CuePalette, Duration
 from fulgura.core.show.part import Part
 from tests.core.rigs import changed, lamp, sent, show_of
 
@@ -266,7 +266,7 @@ def test_a_cue_recalls_light_and_passes_over_what_is_gone():
     show = show.model_validate(
         {**show.model_dump(), "looks": [look], "look": "x", "cues": [cue], "groups": [group]}
     )
-    after = changed(show, recall_cue(show, "c")[0])
+    after = changed(show, recall_cue(show, "c").edit)
     assert [own.fixture.values.get("colour") for own in after.lamps[:2]] == ["#ff0000", "#00ff00"]
 
 
@@ -279,13 +279,13 @@ def test_a_cue_keeps_the_palettes_that_groups_follow_and_the_chases_that_run():
     show = changed(show, start_chase(show, chase, True), recall(show, id, ["a", "b", "c"])[0])
     look = {"id": "x", "name": "X"}
     show = show.model_validate({**show.model_dump(), "looks": [look], "look": "x"})
-    edit, cue = new_cue(show, 2.0)
+    edit, cue = new_cue(show, Duration(amount=2.0))
     kept = changed(show, edit)
     assert kept.cues[0].palettes == [CuePalette(palette=id, group="g")] and kept.cues[0].chases == [chase]
     other = changed(
         kept, start_chase(kept, chase, False), set_function(kept, ["a", "b"], "colour", "#0000ff")
     )
-    back = changed(other, recall_cue(other, cue)[0])
+    back = changed(other, recall_cue(other, cue).edit)
     assert [own.fixture.values["colour"] for own in back.lamps[:2]] == ["#ff0000"] * 2
     assert back.chases[0].runs[0].part.values["running"]
 

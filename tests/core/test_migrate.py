@@ -22,12 +22,16 @@ def test_the_demo_of_before_is_the_demo_of_today():
         assert getattr(then, name) == getattr(now, name), name
     # Today's demo has a rig; what was there before it stands first.
     assert then.routes == now.routes[: len(then.routes)] and then.lamps == demo_show().lamps
-    assert [(cue.name, cue.look, cue.over_beats) for cue in then.cues] == [
-        (cue.name, cue.look, cue.over_beats) for cue in now.cues
+    assert [(cue.name, cue.look) for cue in then.cues] == [(cue.name, cue.look) for cue in now.cues]
+    assert [(cue.over.amount, cue.over.unit) for cue in then.cues] == [
+        (cue["over_beats"], "beats") for cue in OLD["cues"]
     ]
+    # What hands play stands behind what was there before.
     assert [modulator.part.values for modulator in then.modulators] == [
-        modulator.part.values for modulator in now.modulators
+        modulator.part.values for modulator in now.modulators[: len(then.modulators)]
     ]
+    edit = migrate_edit(json.dumps({"edit": "set", "path": "/cues/cue-2/over_beats", "value": 2.0}))
+    assert apply(then, EDIT.validate_json(edit))[0].cues[1].over.amount == 2.0
 
 
 def test_the_light_output_of_before_is_the_first_of_today():

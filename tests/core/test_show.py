@@ -101,13 +101,15 @@ def test_missing_values_take_the_kinds_defaults():
     assert Part(id="a", kind="ring", values={"radius": 0.5}).values["width"] == 0.05
 
 
+BARE = ("group", "so-far", "lost-lamp", "tap", "clear-feedback")
+"""Kinds that are nothing but what they hold, or do."""
+
+
 def test_every_kind_describes_every_parameter():
     for family in FAMILIES.values():
         for kind in family.kinds.values():
             info = KindInfo.of(kind)
-            assert info.help and (info.parameters or kind.kind_name() in ("group", "so-far", "lost-lamp")), (
-                "these are nothing but what they hold"
-            )
+            assert info.help and (info.parameters or kind.kind_name() in BARE), info.kind
             for parameter in info.parameters:
                 assert parameter.help, f"{info.kind}.{parameter.name} has no help"
                 if parameter.type == "number":

@@ -30,6 +30,16 @@ export type Chase = NonNullable<Show['chases']>[number]
 export type LightOutput = NonNullable<Show['light_outputs']>[number]
 export type Clash = Schemas['ClashInfo']
 export type ChannelRow = Schemas['ChannelRow']
+export type PageEvent = Schemas['Act']['event']
+export type Cue = NonNullable<Show['cues']>[number]
+export type Song = NonNullable<Show['songs']>[number]
+export type PadPage = NonNullable<Show['pages']>[number]
+export type Pad = NonNullable<PadPage['pads']>[number]
+export type Fader = NonNullable<PadPage['faders']>[number]
+export type Mapping = NonNullable<Show['mappings']>[number]
+export type CueTold = Schemas['CueTold']
+export type LearnAsked = Extract<PageEvent, { event: 'learn-asked' }>
+export type MappingSet = Schemas['MappingSet']
 type Problem = Schemas['Problem']
 
 /** An error in words a performer understands. */
@@ -176,7 +186,43 @@ const wire = {
   tellRig: () => call<Schemas['Told']>('PUT', '/rig-file'),
 }
 
+const pages = {
+  add: (name = '') => call<Schemas['Created']>('POST', '/pages', { name }),
+  addPad: (page: string, at: number, kind: string, values: object = {}) =>
+    call<Schemas['Created']>('POST', `/pages/${page}/pads`, { at, kind, values }),
+  addAction: (pad: string, kind: string, values: object = {}) =>
+    call<void>('POST', `/pads/${pad}/actions`, { kind, values }),
+  movePad: (pad: string, at: number) => call<void>('PUT', `/pads/${pad}/at`, { at }),
+  addFader: (page: string, at: number, target: string) =>
+    call<Schemas['Created']>('POST', `/pages/${page}/faders`, { at, target }),
+}
+const cues = {
+  add: (wanted: Partial<Schemas['NewCue']>) => call<Schemas['Created']>('POST', '/cues', wanted),
+  recall: (cue = '') => call<void>('POST', '/cues/recall', { cue }),
+  words: (ids: string[] = []) => call<Record<string, CueTold>>('GET', `/cues/words?ids=${ids.join()}`),
+  picture: (cue: string, at = 0) => `/api/v1/cues/${cue}/picture?at=${at}`,
+}
+const songs = {
+  add: (wanted: Partial<Schemas['NewSong']>) => call<Schemas['Created']>('POST', '/songs', wanted),
+  remove: (song: string) => call<Schemas['EditAnswer']>('DELETE', `/songs/${song}`),
+}
+const controller = (name: string): string => `controller=${encodeURIComponent(name)}`
+const mappings = {
+  learn: (wanted: Partial<LearnAsked>) =>
+    call<void>('PUT', '/mappings/learning', { event: 'learn-asked', ...wanted }),
+  conflicts: () => call<Record<string, string[]>>('GET', '/mappings/conflicts'),
+  set: (name: string) => call<MappingSet>('GET', `/mappings/set?${controller(name)}`),
+  take: (set: MappingSet) => call<Schemas['EditAnswer']>('PUT', '/mappings/set', set),
+  kept: () => call<string[]>('GET', '/mappings/kept'),
+  keep: (name: string) => call<void>('PUT', `/mappings/kept?${controller(name)}`),
+  takeKept: (name: string) => call<Schemas['EditAnswer']>('POST', `/mappings/kept?${controller(name)}`),
+}
+
 export const api = {
+  pages,
+  cues,
+  songs,
+  mappings,
   addTrack: (file: File, onProgress: Progress, signal: AbortSignal) =>
     upload<Track>(`/tracks?title=${encodeURIComponent(nameOf(file, 'Track'))}`, file, onProgress, signal),
   addClip: (file: File, sound: boolean, onProgress: Progress, signal: AbortSignal) =>
@@ -189,13 +235,11 @@ export const api = {
   waveform: (track: string) =>
     call<Schemas['TrackOutline']>('GET', `/tracks/${encodeURIComponent(track)}/waveform`),
   removeTrack: (track: string) => call<void>('DELETE', `/tracks/${encodeURIComponent(track)}`),
-  tap: () => call<Schemas['Tapped']>('POST', '/beat/tap'),
   turnBeat: (what: BeatTurn['what'], milliseconds = 0) => call<void>('POST', '/beat', { what, milliseconds }),
   listenToRoom: (input: string) => call<void>('POST', `/room?input=${input}`),
   record: (input: string, on: boolean) => call<void>('PUT', `/inputs/${input}/recording`, { on }),
   rhythm: (track: string) => call<Schemas['Rhythm']>('GET', `/tracks/${encodeURIComponent(track)}/rhythm`),
   analysis: download,
-  learn: (target: string) => call<void>('PUT', '/mappings/learning', { target }),
   lamps,
   palettes,
   chases,
@@ -239,8 +283,6 @@ export const api = {
   show: () => call<ShowState>('GET', '/show'),
   addLook: (name: string, of = '') => call<Schemas['Created']>('POST', '/looks', { name, of }),
   removeLook: (look: string) => call<Schemas['EditAnswer']>('DELETE', `/looks/${look}`),
-  addCue: (over_beats: number) => call<Schemas['Created']>('POST', '/cues', { over_beats }),
-  recallCue: (cue = '') => call<Schemas['EditAnswer']>('POST', '/cues/recall', { cue }),
   addPicture: (file: File) =>
     call<Schemas['Created']>('POST', `/pictures?name=${encodeURIComponent(nameOf(file, 'Picture'))}`, file),
   setCode: (path: string, code: string) => call<Schemas['Checked']>('PUT', '/code', { path, code }),

@@ -1,20 +1,25 @@
 <script setup lang="ts">
-// Which fader of a controller moves a number: bound by moving it, let go with one click.
+// Which control of a controller moves a number: learnt by moving it, let go with one click.
 import { computed, onMounted } from 'vue'
-import { api } from '../api/api'
 import { state } from '../live/live'
 import { hearMidi } from '../live/midi'
 import { useShow } from '../live/show'
+import { surface } from '../live/surface'
+import { learn } from './learns'
 
-const props = defineProps<{ target: string; title: string }>()
+const props = defineProps<{ /** Path in the document. */ target: string; title: string }>()
 const show = useShow()
-const mapping = computed(() => show.document?.mappings?.find((mapping) => mapping.target === props.target))
-const learning = computed(() => state.value.control?.learning === props.target)
-const waits = computed(() => !!mapping.value && state.value.control?.waits === mapping.value.id)
+const mapping = computed(() =>
+  show.document?.mappings?.find((mapping) => mapping.does === 'value' && mapping.target === props.target),
+)
+const learning = computed(() => surface.value.learning?.target === props.target)
+const waits = computed(() => !!mapping.value && mapping.value.id in surface.value.waits)
+const fault = computed(() => state.value.ports?.fault?.text ?? '')
 onMounted(() => void hearMidi())
 function forget(): void {
   if (mapping.value) show.edit({ edit: 'remove', path: `/mappings/${mapping.value.id}` }, 'Controller')
 }
+const ask = (): void => learn({ does: learning.value ? '' : 'value', target: props.target })
 </script>
 
 <template>
@@ -26,18 +31,11 @@ function forget(): void {
       <i class="pi pi-times" />
     </button>
   </div>
-  <button
-    v-else
-    class="button"
-    :class="{ on: learning }"
-    @click="api.learn(learning ? '' : target).catch(show.complain)"
-  >
+  <button v-else class="button" :class="{ on: learning }" @click="ask">
     <i class="pi pi-sliders-v" />{{ learning ? 'Now move a fader…' : `${title} on a fader` }}
   </button>
   <span v-if="waits" class="soft small" role="status">Move the fader past the value to take it up.</span>
-  <span v-else-if="learning && state.control?.fault" class="bad small" role="alert">{{
-    state.control.fault.text
-  }}</span>
+  <span v-else-if="learning && fault" class="bad small" role="alert">{{ fault }}</span>
 </template>
 
 <style scoped>

@@ -9,6 +9,8 @@ import { state } from '../live/live'
 import { useLive } from '../live/useLive'
 import { lookedAt, panel } from './panel'
 import Choice from './Choice.vue'
+import { partPath } from '../live/tree'
+import LearnFader from './LearnFader.vue'
 import PresetList from './PresetList.vue'
 import ReasonRow from './ReasonRow.vue'
 import { useShow } from '../live/show'
@@ -25,6 +27,13 @@ const routes = computed(() =>
 )
 const mixes = computed(() => show.rules.mixes.map((mix) => ({ value: mix.how, label: mix.says })))
 
+/** Where its hand value stands, for what a fader can move. */
+const path = computed(() => {
+  const entry = show.indices.get(target.value)
+  if (!entry || entry.parameter.type !== 'number' || entry.of?.length) return ''
+  const part = partPath(show.document, entry.part)
+  return part && `${part}/values/${entry.parameter.name}`
+})
 const { held, toggle: toggleHeld } = useLive(target)
 
 async function ask(): Promise<void> {
@@ -120,6 +129,7 @@ function cured(action: string): void {
       <button v-else class="button" @click="adding = true">
         <i class="pi pi-plus" />Let something{{ routes.length ? ' else' : '' }} move it
       </button>
+      <LearnFader v-if="path" :target="path" title="It" />
       <PresetList scope="parameter" :address="target" />
     </div>
   </Popover>

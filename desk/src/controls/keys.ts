@@ -1,5 +1,5 @@
 // The keys of the whole desk: one table, read by the handler and by the list that ? shows.
-import { COLUMNS, type Column } from '../columns'
+import { PLACES, type Place } from '../columns'
 
 export interface Key {
   /** As the key says it itself; letters in lower case. */
@@ -11,9 +11,9 @@ export interface Key {
   says: string
   act?: Act
 }
-export type Act = 'undo' | 'redo' | 'keys' | 'blackout' | 'next-cue' | `open ${Column}`
+export type Act = 'undo' | 'redo' | 'keys' | 'blackout' | 'next-cue' | `open ${Place}`
 
-const columns: Key[] = COLUMNS.map((column) => ({
+const columns: Key[] = PLACES.map((column) => ({
   key: column.key,
   cap: column.key,
   says: `${column.title} opens`,

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // The beat in the performer's hand: tap it, hold it, let it run on, halve, double, nudge, mark the one.
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, type BeatTurn } from '../api/api'
-import { state } from '../live/live'
+import { act, state } from '../live/live'
+import { surface } from '../live/surface'
 import ParameterControl from '../controls/ParameterControl.vue'
 import { useShow } from '../live/show'
 
@@ -10,17 +11,11 @@ const show = useShow()
 const tempo = computed(() => show.document!.tempo!)
 const parameters = computed(() => show.parametersOf(show.kind('listening', 'tempo-setting'), tempo.value))
 const hand = computed(() => state.value.beat)
-const taps = ref(0)
+const taps = computed(() => surface.value.tempo.taps)
 const turn = (what: BeatTurn['what'], milliseconds = 0): void => {
   api.turnBeat(what, milliseconds).catch(show.complain)
 }
-async function tap(): Promise<void> {
-  try {
-    taps.value = (await api.tap()).taps
-  } catch (error) {
-    show.complain(error)
-  }
-}
+const tap = (): void => act({ event: 'tapped' })
 const UNSURE =
   'Tempo and beat are unsure: what plays has no clear beat, or fits another tempo or the off-beat as well. ' +
   'If they are wrong, tap three times on the beat, or press Half or Double.'
@@ -36,6 +31,8 @@ const SAYS = computed(
           ? 'The tempo is held, but what plays does not fit it.'
           : 'The tempo is held; the beat stays in step with what is heard at that tempo.',
       locked: 'The beat runs on by itself, whatever is heard.',
+      midi: surface.value.tempo.says || 'A MIDI clock counts the beat.',
+      osc: surface.value.tempo.says || 'OSC messages count the beat.',
     })[tempo.value.mode ?? 'auto'],
 )
 const ONE_SAYS = computed(() => {

@@ -1,6 +1,7 @@
 // The live socket: frames and news. Panels say which blocks they draw; what nobody draws is not asked for.
 import { ref, shallowRef } from 'vue'
-import type { Layout, Plan, Reason, ShowState } from '../api/api'
+import type { Layout, PageEvent, Plan, Reason, ShowState } from '../api/api'
+import { SURFACE } from './surface'
 import { Block, decode, STATUS_SIZE, type Packet } from './wire'
 
 /** What is wrong somewhere: a code to act on, and words to read. */
@@ -29,7 +30,12 @@ export interface EngineState {
   library?: number
   library_fault?: Fault | null
   importing?: Record<string, number>
-  control?: { learning: string; last: string; waits: string; fault: Fault | null }
+  /** Of the process that hears controllers. */
+  ports?: {
+    controllers?: string[]
+    fault?: Fault | null
+    clock?: { sent: number; p50_ms?: number; p99_ms?: number }
+  }
   engine: boolean
   saved: boolean
   fault: Fault | null
@@ -124,6 +130,7 @@ function hearNews(text: string): void {
     layout.value = data.layout
     plan.value = data.plan
   } else if (type === 'show') showNews.value = data
+  else if (type in SURFACE) SURFACE[type as keyof typeof SURFACE](data)
   else if (type === 'edit') editNews.value = data
   else if (type === 'state') {
     state.value = data
@@ -138,28 +145,27 @@ function hearFrame(message: ArrayBuffer): void {
   for (const listener of listeners) listener(packet)
 }
 
-function say(words: object): void {
-  if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(words))
-}
+/** What happens now need not say how long ago it was. */
+type Now<E> = E extends { age_s: number } ? Omit<E, 'age_s'> : E
 
-/** What a controller at this browser said. */
-export function sendFader(fader: string, position: number): void {
-  say({ fader, position })
+/** What a hand did: an event, as src/fulgura/core/show/events.py has them. */
+export function act(event: Now<PageEvent>): void {
+  if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify({ event }))
 }
 
 /** Hold a live value: at a value, or, without one, where it is. */
-export function hold(target: string, value?: number | string | boolean): void {
-  say(value === undefined ? { override: target } : { override: target, value })
+export function hold(target: string, value: number | string | boolean | null = null): void {
+  act({ event: 'override-set', target, value })
 }
 
 /** These lamps shine white for a second from now; none: they are let go. */
 export function identify(lamps: string[]): void {
-  say({ identify: lamps })
+  act({ event: 'lamps-identified', lamps })
 }
 
 /** Give a held value back to what moves it; without a target all that are held. */
 export function giveBack(target = '', glide_ms = 400): void {
-  say({ release: target, glide_ms })
+  act({ event: 'override-released', target, glide_ms })
 }
 
 function paint(now: number): void {

@@ -15,3 +15,24 @@ function changed(tree: unknown, steps: string[], value: unknown): unknown {
   const branch = tree as Record<string, unknown> | undefined
   return { ...branch, [step]: changed(branch?.[step], rest, value) }
 }
+
+/** The path of a part of the document, by its id; empty when it is not there. */
+export function partPath(tree: unknown, id: string): string {
+  if (Array.isArray(tree)) {
+    for (const item of tree) {
+      const found = partPath(item, id)
+      if (found || isPart(item, id)) return `/${item.id}${found}`
+    }
+    return ''
+  }
+  if (!tree || typeof tree !== 'object') return ''
+  for (const [name, branch] of Object.entries(tree)) {
+    if (name === 'values') continue
+    const found = partPath(branch, id)
+    if (found || isPart(branch, id)) return `/${name}${found}`
+  }
+  return ''
+}
+
+const isPart = (item: unknown, id: string): boolean =>
+  !!item && typeof item === 'object' && (item as { id?: string }).id === id && 'values' in item

@@ -14,6 +14,7 @@ export const Block = {
   channels: 14,
   telemetry: 11,
   stereo: 12,
+  picture: 15,
 } as const
 export type BlockId = (typeof Block)[keyof typeof Block]
 

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 // The cues in the order of the night: one button goes to the next, each can be recalled by itself.
 import { computed, nextTick, ref, watch } from 'vue'
-import { api, type Show } from '../api/api'
+import { api, type Cue } from '../api/api'
 import NameField from '../controls/NameField.vue'
 import { useShow } from '../live/show'
 
-type Cue = NonNullable<Show['cues']>[number]
 const props = defineProps<{ /** Beats that a new cue's look takes to come. */ over: number }>()
 const show = useShow()
 const cues = computed(() => show.document?.cues ?? [])
@@ -18,8 +17,12 @@ const doing = (what: Promise<unknown>): void => {
 }
 const lookName = (look: string): string =>
   show.document?.looks?.find((other) => other.id === look)?.name ?? 'a look that is gone'
-const way = ({ look, over_beats: beats }: Cue): string =>
-  `To ${lookName(look)} ${beats === 0 ? 'at once' : `over ${beats} ${beats === 1 ? 'beat' : 'beats'}`}`
+const time = ({ over }: Cue): string =>
+  over?.amount
+    ? `over ${over.amount} ${over.amount === 1 ? over.unit!.replace(/s$/, '') : over.unit}`
+    : 'at once'
+const way = (cue: Cue): string =>
+  cue.look ? `To ${lookName(cue.look)} ${time(cue)}` : `A part, ${time(cue)}`
 watch(
   now,
   () =>
@@ -30,7 +33,7 @@ watch(
 )
 const keep = (): void =>
   doing(
-    api.addCue(props.over).then(() => {
+    api.cues.add({ over: { amount: props.over, unit: 'beats' } }).then(() => {
       changing.value = true
     }),
   )
@@ -43,7 +46,7 @@ const keep = (): void =>
       v-tooltip.bottom="next ? `${way(next)} (G)` : 'That was the last cue'"
       class="button go"
       :disabled="!next"
-      @click="doing(api.recallCue())"
+      @click="doing(api.cues.recall())"
     >
       Go<strong v-if="next">{{ next.name }}</strong>
     </button>
@@ -62,13 +65,13 @@ const keep = (): void =>
             type="number"
             min="0"
             max="64"
-            :value="cue.over_beats"
-            :aria-label="`Beats of the cue ${cue.name}`"
+            :value="cue.over?.amount"
+            :aria-label="`Time of the cue ${cue.name}, in ${cue.over?.unit}`"
             @change="
               show.set(
-                `/cues/${cue.id}/over_beats`,
+                `/cues/${cue.id}/over/amount`,
                 Number(($event.target as HTMLInputElement).value),
-                'Beats of a cue',
+                'Time of a cue',
               )
             "
           />
@@ -94,7 +97,7 @@ const keep = (): void =>
           class="button cue"
           :class="{ there: i === now, past: i < now }"
           :aria-current="i === now"
-          @click="doing(api.recallCue(cue.id))"
+          @click="doing(api.cues.recall(cue.id))"
         >
           {{ cue.name }}
         </button>

@@ -94,6 +94,7 @@ function paint(packet: Packet): void {
 useFrames(
   () => [
     Block.uniforms,
+    Block.picture,
     ...[...(plan.value?.data ?? []), ...(plan.value?.clips ?? [])].map((binding) => binding.block),
   ],
   { paint },

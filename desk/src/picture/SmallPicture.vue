@@ -7,6 +7,7 @@ import { api } from '../api/api'
 const props = defineProps<{
   look: string
   layer?: string
+  /** What this cue would bring, instead of the look as it is. */ cue?: string
   /** What it shows, to see that it changed. */ content: unknown
 }>()
 const SETTLED_MS = 2500
@@ -23,7 +24,8 @@ let timer = 0
 async function load(): Promise<void> {
   const mine = ++asked
   try {
-    const answer = await fetch(api.thumbnail(props.look, props.layer, mine))
+    const url = props.cue ? api.cues.picture(props.cue, mine) : api.thumbnail(props.look, props.layer, mine)
+    const answer = await fetch(url)
     if (!answer.ok) throw new Error(String(answer.status))
     const picture = await createImageBitmap(await answer.blob())
     const c = canvas.value
@@ -55,7 +57,7 @@ watch(
     later(SETTLED_MS)
   },
 )
-watch(() => [props.look, props.layer], load)
+watch(() => [props.look, props.layer, props.cue], load)
 onScopeDispose(() => {
   clearTimeout(timer)
   asked++

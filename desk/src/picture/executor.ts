@@ -17,6 +17,8 @@ export class Executor {
   private readonly textures: Textures
   private plan: Plan | null = null
   private lastNumber = -1
+  /** How often feedback had been cleared. */
+  private clears: number | undefined
   width = 0
   height = 0
 
@@ -85,6 +87,10 @@ export class Executor {
     const plan = this.plan
     // The first frames after a panel opens may have been sent before it asked for this block.
     if (!plan || packet.plan !== plan.id || !this.width || !packet.blocks.has(Block.uniforms)) return false
+    const [frozen, clears] = packet.blocks.get(Block.picture) ?? [0, this.clears]
+    if (frozen && this.lastNumber >= 0) return true
+    if (clears !== this.clears && this.clears !== undefined) this.targets.forget()
+    this.clears = clears
     const gone = steps ?? Math.min(MOST_STEPS, Math.max(1, packet.number - this.lastNumber))
     this.lastNumber = packet.number
     const texels = this.upload(packet)

@@ -45,6 +45,18 @@ export class Targets {
     for (const kept of this.targets.values()) kept.unshift(kept.pop()!)
   }
 
+  /** Of every picture of before nothing is left. */
+  forget(): void {
+    const { gl } = this
+    gl.clearColor(0, 0, 0, 0)
+    for (const kept of this.targets.values()) {
+      for (const target of kept) {
+        gl.bindFramebuffer(gl.FRAMEBUFFER, target.framebuffer)
+        gl.clear(gl.COLOR_BUFFER_BIT)
+      }
+    }
+  }
+
   dropAll(): void {
     for (const name of [...this.made.keys()]) this.drop(name)
   }

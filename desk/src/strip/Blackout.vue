@@ -2,6 +2,7 @@
 // Everything dark with one press; lamps alone or pictures alone from the menu beside it.
 import Menu from 'primevue/menu'
 import { computed, ref } from 'vue'
+import { learnsAction } from '../controls/learns'
 import { useShow } from '../live/show'
 
 const show = useShow()
@@ -30,6 +31,7 @@ const dark = computed(() => now.value !== 'off')
       class="button danger main"
       :class="{ on: dark }"
       :aria-pressed="dark"
+      v-bind="learnsAction('blackout', { what: 'all' })"
       @click="show.toggleBlackout()"
     >
       {{ SAYS[now] }}</button><button

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // One of the great levers: a number under the hand wherever the rest of the desk is.
 import { computed } from 'vue'
+import { learns } from '../controls/learns'
 import { useDrag } from '../controls/useDrag'
 import { useShow } from '../live/show'
 
@@ -49,7 +50,7 @@ function toRest(): void {
     :aria-valuenow="value"
     :aria-valuemin="low"
     :aria-valuemax="high"
-    v-bind="handlers"
+    v-bind="{ ...handlers, ...learns({ does: 'value', target: path, action: null }) }"
     @keydown="nudge"
     @dblclick="toRest"
   >

@@ -39,6 +39,8 @@ class Frame:
     """How each cell of the lamps shines, shape (cells, 4)."""
     pose: Array
     """How each lamp stands, shape (lamps, 4)."""
+    picture: Array
+    """Whether the picture stands still, how often feedback was cleared, and the show's beat."""
 
 
 def _f4(values: ArrayLike) -> Array:
@@ -73,6 +75,7 @@ def packet_of(frame: Frame, plan_id: int, layout: Layout) -> Packet:
         BlockId.STEREO: _f4(frame.stereo).reshape(-1),
         BlockId.POSE: _f4(frame.pose).reshape(-1),
         BlockId.CHANNELS: np.concatenate([*frame.universes.values(), np.zeros(0, np.uint8)]),
+        BlockId.PICTURE: _f4(frame.picture),
         **{FIRST_OWN + number: block for number, block in enumerate(frame.own)},
     }
     return Packet(plan_id, layout.id, frame.number, frame.time, blocks)

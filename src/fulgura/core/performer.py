@@ -1,5 +1,6 @@
 """The Performer: audio blocks in, Frames out. Live, offline, stills and tests all drive this very class."""
 
+from collections.abc import Mapping
 from math import exp
 from typing import Any
 
@@ -15,7 +16,8 @@ from fulgura.core.lights.rig import Rig
 from fulgura.core.picture.data import WAVEFORM
 from fulgura.core.picture.plan import Plan
 from fulgura.core.picture.plan_builder import constant
-from fulgura.core.picture.shown import ShownPicture
+from fulgura.core.picture.shown import BEATS_WRAP, ShownPicture
+from fulgura.core.played import PlayedShow
 from fulgura.core.routing.indices import as_floats
 from fulgura.core.routing.router import Router
 from fulgura.core.show.document import Show
@@ -33,6 +35,8 @@ from fulgura.core.show.inputs import MAIN
 from fulgura.core.show.lights import Lamp
 from fulgura.core.show.part import same
 from fulgura.core.sound.listener import SURE_ENOUGH, InputListener
+from fulgura.core.surface.cues import NightNow
+from fulgura.core.surface.surface import Surface
 from fulgura.core.timing.beats import BeatRun
 from fulgura.core.wire import Packet
 
@@ -54,7 +58,11 @@ class Performer:
         self.beats = BeatRun()
         self.peaks: Array = np.zeros(0)
         self.show = show
+        self.played = PlayedShow(self)
+        self.surface = Surface(self.played)
         self.layout: Layout
+        self._heard: dict[str, tuple[float, int]] = {}
+        """Values and hits of the last tick, by the signal's id, where a cue waits for one."""
         self._choices: frozenset[str] = frozenset()
         """Addresses of what shaders take for constants while nothing moves it."""
         self._last: Show | None = None
@@ -73,11 +81,12 @@ class Performer:
 
     # -- taking a show over ---------------------------------------------------------------------------------
 
-    def configure(self, show: Show, glide_s: float = 0.0) -> None:
+    def configure(self, show: Show, glide_s: float = 0.0, over: Mapping[str, float] | None = None) -> None:
         """Take over an edited show between two ticks. What did not change is the very same object in both,
         and costs nothing.
 
-        glide_s: how long live values take to get to where they now belong.
+        glide_s: how long live values take to get to where they now belong; over: those that take another
+        time, by their address.
         """
         before, self.show = self._last, show
         self._last = show
@@ -90,7 +99,8 @@ class Performer:
         indices, signals, groups = self.router.indices, self.router.signals, self.router.group_targets
         # A change of look is a crossfade of pictures: its values do not glide as well, or nothing would move
         # meanwhile.
-        self.router.configure(show, glide_s if before is None or before.look == show.look else 0.0)
+        self.router.configure(show, glide_s if before is None or before.look == show.look else 0.0, over)
+        self.surface.configure(show)
         reindexed = indices is not self.router.indices
         if len(self.peaks) != len(self.router.signals):
             self.peaks = np.zeros(len(self.router.signals))
@@ -153,6 +163,9 @@ class Performer:
 
     def tick(self) -> Frame:
         """Close one frame: route what was heard since the last, and decide every value."""
+        night = self._night_now()
+        self.surface.lead_beat(self.main, night.seconds)
+        self.surface.step(night)
         now = self.main.analyser.time
         closed = {input_id: listener.close() for input_id, listener in self.listeners.items()}
         context = self._context()
@@ -160,7 +173,10 @@ class Performer:
         values, hits = np.zeros(len(self.router.signals)), np.zeros(len(self.router.signals), dtype=int)
         values[: len(heard)] = [closed[signal.input].values[signal.heard] for signal in heard]
         hits[: len(heard)] = [closed[signal.input].counts.get(signal.heard, 0) for signal in heard]
+        context.played = self.surface.stage.played
         live = self.router.tick(values, hits, context)
+        self.surface.forget()
+        self._remember(values, hits)
         if self.picture.cross(live, context.dt):
             self._compile()
         self.peaks = np.maximum(values, self.peaks * _FADE)
@@ -202,7 +218,23 @@ class Performer:
             universes=lights.universes,
             light=lights.light,
             pose=lights.pose,
+            picture=np.array([float(self.show.frozen), self.played.clears, context.beats % BEATS_WRAP]),
         )
+
+    def _night_now(self) -> NightNow:
+        """What the surface is told of this tick: where the beat will be at its end."""
+        part = 1.0 / FRAME_RATE / self.main.analyser.beat.interval_s
+        now_s = (self.number + 1) / FRAME_RATE
+        return NightNow(self.beats.position + part, now_s, self.main.beats_a_bar, part, self._heard)
+
+    def _remember(self, values: Array, hits: Array) -> None:
+        wanted = {cue.go.signal for cue in self.show.cues if cue.go.when == "signal"}
+        order = self.router.order
+        self._heard = {
+            signal: (float(values[order[signal]]), int(hits[order[signal]]))
+            for signal in wanted
+            if signal in order
+        }
 
     def packet(self, frame: Frame) -> Packet:
         """A frame as it goes on the wire."""
@@ -247,24 +279,32 @@ class Performer:
         Raises EditError for an edit that cannot be made, ValueError or TypeError for a value that is none.
         """
         match event:
-            case EditMade(edit=edit, glide_ms=ms, glide_beats=beats):
+            case EditMade(edit=edit, glide_ms=ms, glide_beats=beats, over=over):
                 glide_s = ms / 1000.0 + beats * self.main.analyser.beat.interval_s
-                self.configure(apply(self.show, edit)[0], glide_s)
+                self.configure(apply(self.show, edit)[0], glide_s, over)
             case OverrideSet(target=target, value=value):
-                self._override(target, value)
+                self.override(target, value)
             case OverrideReleased(target=target, glide_ms=ms):
-                everything = list(self.router.overrides.active)
-                for released in self.router.addresses(target) if target else everything:
-                    self.rig.let_go(released)
-                    self.router.overrides.release(released, ms / 1000.0)
+                self.release(target, ms / 1000.0)
             case BeatTurned(what=what, value=seconds):
                 self.main.turn_beat(what, seconds)
             case RoomHeard(input=input_id) if input_id in self.listeners:
                 self.listeners[input_id].listen_to_room()
             case LampsIdentified(lamps=lamps):
                 self.rig.identify(lamps)
+            case _:
+                self.surface.take(event)
 
-    def _override(self, target: str, value: Any) -> None:
+    def release(self, target: str, glide_s: float) -> None:
+        """Give held values back to what moves them: of a parameter or a group, or, for an empty target,
+        all.
+        """
+        everything = list(self.router.overrides.active)
+        for released in self.router.addresses(target) if target else everything:
+            self.rig.let_go(released)
+            self.router.overrides.release(released, glide_s)
+
+    def override(self, target: str, value: Any) -> None:
         """Hold a live value, or those of a group: at a value, or, for None, where it is. What is gone is
         passed over.
         """

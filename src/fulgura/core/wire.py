@@ -57,6 +57,10 @@ class BlockId(IntEnum):
     """Of each lamp, by what is sent: degrees of pan, tilt and width of the beam, and flashes a second."""
     CHANNELS = 14
     """The 512 channels of each universe of the layout, as sent."""
+    PICTURE = 15
+    """1 while the picture stands still, else 0; how often feedback was cleared since the engine began;
+    beats of the show modulo 4096.
+    """
     # From 64 on: what sources of the shown look have for themselves; the plan says what is what.
 
 

@@ -3,18 +3,16 @@
 from fulgura.core.show.commands.band_sets import BAND_PRESETS, USUAL, usual_drums
 from fulgura.core.show.document import Show
 from fulgura.core.show.inputs import Input, TrackSettings
-from fulgura.core.show.looks import Cue, CuePalette
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import NamedModulator, Route
 from fulgura.core.show.starter import gallery_lamp, lantern_look, low_on_ring
-from fulgura.demo import rig
+from fulgura.demo import night, rig
 from fulgura.demo.looks import looks
 from fulgura.demo.media import BEAM, TOWER
 from fulgura.demo.routes import routes
 
 BANDS = BAND_PRESETS[USUAL]
 HITS = usual_drums(BANDS)
-USUAL_CHASES = ["ladders", "swell", "door-light"]
 
 
 def _smooth(attack: float, release: float) -> Part:
@@ -69,8 +67,12 @@ def gallery_show() -> Show:
     return show.model_copy(
         update={
             "looks": [*show.looks, *looks()],
-            "cues": CUES,
-            "routes": [*show.routes, *routes(), *rig.routes()],
+            "cues": night.CUES,
+            "songs": night.SONGS,
+            "night": night.NIGHT,
+            "pages": night.PAGES,
+            "modulators": [*show.modulators, night.THUNDER],
+            "routes": [*show.routes, *routes(), *rig.routes(), night.thunder_route()],
             "lamps": rig.lamps(),
             "groups": rig.groups(),
             "palettes": rig.palettes(),
@@ -80,39 +82,3 @@ def gallery_show() -> Show:
             "clips": [BEAM],
         }
     )
-
-
-def _cue(number: int, name: str, look: str, beats: float, light: list[str], chases: list[str]) -> Cue:
-    """light: palettes on the rail, the foot and the door, then where the washes look."""
-    *colours, aim = light
-    palettes = [CuePalette(palette=p, group=g) for p, g in zip(colours, ("rail", "foot", "door"))]
-    palettes.append(CuePalette(palette=aim))
-    return Cue(id=f"cue-{number}", name=name, look=look, over_beats=beats, palettes=palettes, chases=chases)
-
-
-CUES = [
-    _cue(1, "Doors", "fog-bank", 0.0, ["fog", "deep-water", "fog", "fanned"], ["door-light"]),
-    _cue(
-        2,
-        "Lamp lit",
-        "lantern-tunnel",
-        16.0,
-        ["lamplight", "lamplight", "harbour", "up-the-tower"],
-        USUAL_CHASES,
-    ),
-    _cue(3, "The clerks", "name-board", 4.0, ["harbour", "kelp", "harbour", "fanned"], USUAL_CHASES),
-    _cue(
-        4, "First swell", "open-sea", 8.0, ["deep-water", "deep-water", "deep-water", "crossed"], USUAL_CHASES
-    ),
-    _cue(5, "Storm", "storm-glass", 1.0, ["storm", "storm", "storm", "fanned"], [*USUAL_CHASES, "sparks"]),
-    _cue(6, "Slack water", "slack-figures", 16.0, ["kelp", "deep-water", "kelp", "up-the-tower"], ["swell"]),
-    _cue(
-        7,
-        "Last light",
-        "harbour-lights",
-        8.0,
-        ["signal-fire", "lamplight", "lamplight", "crossed"],
-        ["swell"],
-    ),
-]
-"""The course of the night, in picture and light."""

@@ -15,18 +15,22 @@ from fulgura.core.clock import BLOCK, FRAME_RATE, SAMPLE_RATE, blocks_due
 from fulgura.core.kinds.faults import Fault
 from fulgura.core.performer import Performer
 from fulgura.core.show.document import Show
-from fulgura.core.show.events import Event
+from fulgura.core.show.events import ClockRead, Event, Timed
 from fulgura.core.show.inputs import MAIN
 from fulgura.core.show.part import same
 from fulgura.engine.light_outputs import LightOutputs
 from fulgura.engine.measure import Minute
+from fulgura.engine.own_edits import AGAIN_TICKS, OwnEdits
 from fulgura.engine.player import Player
 from fulgura.engine.recorder import Recorder, assemble_left_behind
+from fulgura.engine.surface_news import SurfaceNews
 
 EVENT: TypeAdapter[Event] = TypeAdapter(Event)
 TICK_S = 1.0 / FRAME_RATE
 STATE_EVERY = 15
 """Ticks between two state messages."""
+CLOCK_EVERY = 15
+"""Ticks between two looks at the time of the day."""
 MEASURE_EVERY = 120
 """Ticks between two looks at the percentiles: they cost half a millisecond."""
 
@@ -38,7 +42,11 @@ class Engine:
         self.bus = bus.EngineSide(folder)
         self.tracks = tracks
         self.performer = Performer(Show(name="Nothing yet"))
+        self.own = OwnEdits(self.performer)
         self.revision = -1
+        self.surface = SurfaceNews(self.bus)
+        self._followed: Show | None = None
+        """The show that inputs and outputs follow."""
         self.announced = 0, 0
         self.players: dict[str, Player] = {MAIN: Player(tracks)}
         self.recorders: dict[str, Recorder] = {}
@@ -46,6 +54,8 @@ class Engine:
         self.lights = LightOutputs()
         self.frame_to_wire = Minute(60 * FRAME_RATE)
         self.stop = False
+        self.next_due = 0.0
+        """When the coming tick is due, in monotonic seconds."""
         self.lateness, self.work = Minute(60 * FRAME_RATE), Minute(60 * FRAME_RATE)
         self.arrivals: list[float] = []
         self.block_to_frame = Minute(60 * SAMPLE_RATE // BLOCK)
@@ -68,10 +78,11 @@ class Engine:
                 case "edit" if number > newest:
                     self._take_edit(command)
                 case "event":
-                    try:
-                        self.performer.act(EVENT.validate_python(command.get("event")))
-                    except (ValueError, TypeError):
-                        pass  # A hand on what is gone, or on a value of another kind: nothing to hold.
+                    self._act(command)
+                case "refused":
+                    self.own.confirmed(int(command.get("number", 0)), refused=True)
+                case "ports":
+                    self.surface.ports = command.get("state", {})
                 case "audio" if input_id in self.players:
                     self.players[input_id].live.feed(command.get("pcm", b""), command.get("channels", 1))
                     if input_id == MAIN:
@@ -90,27 +101,45 @@ class Engine:
                         del self.recorders[input_id]
                 case "hello":
                     self._announce()
+                    self.surface.hello()
                 case "measure":
                     for numbers in (self.lateness, self.work, self.block_to_frame, self.frame_to_wire):
                         numbers.clear()
                     self.missed = 0
 
+    def _act(self, command: dict) -> None:
+        """A hand on the show. at: when it moved, by the machine's monotonic clock."""
+        try:
+            event = EVENT.validate_python(command.get("event"))
+            if isinstance(event, Timed) and isinstance(command.get("at"), float):
+                event.age_s = min(10.0, max(0.0, self.next_due - command["at"]))
+            self.performer.act(event)
+        except (ValueError, TypeError):
+            pass  # A hand on what is gone, or on a value of another kind: nothing to hold.
+
     def _take_edit(self, command: dict) -> None:
-        """Make one edit here too. One that does not follow on what is played is passed over: the whole show
-        will come.
+        """Make one edit here too, or hear that one of our own was made there. One that does not follow on
+        what is played is passed over: the whole show will come.
         """
         if command.get("from") != self.revision:
             return
         show = self.performer.show
         try:
-            self.performer.act(EVENT.validate_python(command["event"]))
+            if command.get("made") is not None:
+                self.own.confirmed(int(command["made"]))
+            else:
+                self.own.theirs(EVENT.validate_python(command["event"]))  # type: ignore[arg-type]
         except (ValueError, KeyError):
             return
         self.revision = int(command["revision"])
+        self._follow(show)
+
+    def _follow(self, before: Show) -> None:
+        """What an edit asks of inputs and outputs."""
         now = self.performer.show
-        if not same(show.inputs, now.inputs):
+        if not same(before.inputs, now.inputs):
             self._configure_inputs(now, {})
-        if not same(show.light_outputs, now.light_outputs) or show.lights.private != now.lights.private:
+        if not same(before.light_outputs, now.light_outputs) or before.lights.private != now.lights.private:
             self.lights.configure(now.light_outputs, now.lights)
 
     def _take_show(self, command: dict) -> None:
@@ -121,9 +150,10 @@ class Engine:
             return
         first, places = self.revision < 0, command.get("positions_s", {})
         self.revision = int(command.get("revision", 0))
-        self.performer.configure(show)
-        self._configure_inputs(show, places if first else {})
-        self.lights.configure(show.light_outputs, show.lights)
+        self.own.whole(show)
+        now = self.performer.show
+        self._configure_inputs(now, places if first else {})
+        self.lights.configure(now.light_outputs, now.lights)
         if first:
             # Designing filters has imported a good deal more: the collector need not look through that
             # either.
@@ -158,6 +188,7 @@ class Engine:
         while not self.stop:
             tick += 1
             due = start + tick * TICK_S
+            self.next_due = due
             self._wait_until(due)
             now = time.monotonic()
             if now - due > 0.25:
@@ -200,7 +231,10 @@ class Engine:
                 performer.hear(block, input_id)
                 if recorder is not None:
                     recorder.add(block)
+        self._place_track()
+        show = performer.show
         frame = performer.tick()
+        self._tell_made(show)
         if self.announced != (performer.plan.id, performer.layout.id):
             self._announce()
         self.bus.publish(bus.FRAME, wire.encode(performer.packet(frame)))
@@ -210,6 +244,33 @@ class Engine:
         self.arrivals.clear()
         self.lights.send(frame.universes, now)
         self.frame_to_wire.add(time.monotonic() - now)
+        self.surface.tell(performer, now)
+
+    def _place_track(self) -> None:
+        """Tell the performer where the main track is, and what time of the day."""
+        placed = self.players[MAIN].placed()
+        if placed is not None:
+            self.performer.act(placed)
+        if self.performer.number % CLOCK_EVERY == 0:
+            now = time.localtime()
+            self.performer.act(ClockRead(seconds=3600 * now.tm_hour + 60 * now.tm_min + now.tm_sec))
+
+    def _tell_made(self, before: Show) -> None:
+        """Edits that hands made since the last tick go to the document's keeper."""
+        played = self.performer.played
+        made = played.take_made()
+        if made:
+            self._follow(self._followed if self._followed is not None else before)
+        self._followed = self.performer.show
+        for told in self.own.add(made):
+            self.bus.publish_data(bus.EDIT, told)
+        if self.own.waiting and self.performer.number % AGAIN_TICKS == 0:
+            for told in self.own.again():
+                self.bus.publish_data(bus.EDIT, told)
+        for seconds in played.take_seeks():
+            track = self.players[MAIN].track
+            if track is not None:
+                track.seek(seconds)
 
     def _report(self) -> None:
         for input_id, recorder in list(self.recorders.items()):
@@ -242,6 +303,7 @@ class Engine:
                 "modulator_faults": told(self.performer.router.modulator_faults()),
                 "overridden": list(self.performer.router.overrides.active),
                 "beat": self.performer.main.beat_state(),
+                "ports": self.surface.ports,
                 "repaired": self.performer.main.repaired,
                 "frame": self.performer.number,
                 "measured": self.measured,

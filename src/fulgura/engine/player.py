@@ -2,6 +2,8 @@
 
 from pathlib import Path
 
+from fulgura.core.clock import SAMPLE_RATE
+from fulgura.core.show.events import TrackPlaced
 from fulgura.core.show.inputs import Input as Setting
 from fulgura.engine.device import DeviceInput
 from fulgura.engine.inputs import HouseInput, Input, LiveInput, TrackInput
@@ -48,6 +50,14 @@ class Player:
         """What is heard now."""
         chosen = {"track": self.track, "house": self.house, "device": self.device}.get(self.use)
         return chosen if chosen is not None else self.live
+
+    def placed(self) -> TrackPlaced | None:
+        """Where its track is; None while it plays none."""
+        track = self.track if self.use == "track" else None
+        if track is None or not track.length:
+            return None
+        at, length = track.position / SAMPLE_RATE, track.length / SAMPLE_RATE
+        return TrackPlaced(track=track.track, position_s=at, length_s=length, playing=track.playing)
 
     def close(self) -> None:
         for source in (self.track, self.device):

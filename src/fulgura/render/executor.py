@@ -35,6 +35,7 @@ class Executor:
         self.plan: Plan | None = None
         self.programs: dict[tuple[str, str], tuple[moderngl.Program, moderngl.VertexArray]] = {}
         self.targets: dict[str, list[tuple[moderngl.Texture, moderngl.Framebuffer]]] = {}
+        self.drawn, self.clears = False, 0.0
         self.made: dict[str, Target] = {}
         self.textures: dict[str, moderngl.Texture] = {}
         self.failed: list[str] = []
@@ -94,6 +95,14 @@ class Executor:
         """
         if self.plan is None or packet.plan != self.plan.id:
             return
+        frozen, clears = packet.blocks.get(BlockId.PICTURE, (0.0, self.clears))[:2]
+        if frozen and self.drawn:
+            return
+        if self.drawn and clears != self.clears:
+            for rows in self.targets.values():
+                for _, framebuffer in rows:
+                    framebuffer.clear()
+        self.drawn, self.clears = True, clears
         values = packet.blocks[BlockId.UNIFORMS]
         counts = self._upload(self.plan, packet)
         for render_pass in self.plan.passes:

@@ -1,6 +1,4 @@
-"""python -m fulgura.web DATA PORT: the web process. Controllers speak OSC to the UDP port of the same
-number.
-"""
+"""python -m fulgura.web DATA PORT: the web process."""
 
 import sys
 from pathlib import Path
@@ -12,7 +10,7 @@ from fulgura.web.app import create_app
 
 if __name__ == "__main__":
     uvicorn.run(
-        create_app(Folders(Path(sys.argv[1])), osc_port=int(sys.argv[2])),
+        create_app(Folders(Path(sys.argv[1]))),
         host="127.0.0.1",
         port=int(sys.argv[2]),
         log_level="warning",

@@ -18,6 +18,7 @@ from fulgura.web.api import (
     beat,
     chains,
     cues,
+    events,
     health,
     inputs,
     kinds,
@@ -28,11 +29,13 @@ from fulgura.web.api import (
     mappings,
     media,
     modulators,
+    pages,
     palettes,
     presets,
     routes,
     rules,
     sockets,
+    songs,
     tracks,
     transport,
     why,
@@ -65,6 +68,9 @@ RESOURCES = (
     looks,
     layers,
     cues,
+    events,
+    songs,
+    pages,
     lamps,
     light_groups,
     palettes,
@@ -75,8 +81,8 @@ RESOURCES = (
 """One module each, under web/api/."""
 
 
-def create_app(folders: Folders, osc_port: int | None = None) -> FastAPI:
-    """The application over one data folder. osc_port: where controllers are heard; None for nowhere."""
+def create_app(folders: Folders) -> FastAPI:
+    """The application over one data folder."""
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
@@ -90,8 +96,6 @@ def create_app(folders: Folders, osc_port: int | None = None) -> FastAPI:
             asyncio.create_task(session.run()),
             asyncio.create_task(library.watch_recordings(folders, session.library_changed)),
         ]
-        if osc_port is not None:
-            running.append(asyncio.create_task(session.controllers.listen(osc_port)))
         yield
         for task in running:
             task.cancel()

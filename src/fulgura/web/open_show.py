@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import TypeAdapter
 
 from fulgura.core.show.document import Show
-from fulgura.core.show.edits import Edit, EditError, SetValue, Together, apply
+from fulgura.core.show.edits import Edit, EditError, SetValue, Together, apply, changed_paths
 from fulgura.core.show.migrate import migrate, migrate_edit
 from fulgura.core.show.routes import Preset
 from fulgura.store import shows
@@ -24,6 +24,8 @@ class OpenShow:
         self.head = stored.head
         self.revisions = {revision.number: _migrated(revision) for revision in stored.revisions}
         self.gesture = ""
+        self.since = self.show
+        """The show as it was when a cue was recalled or kept last, or when it was opened."""
         self.last: Edit | None = None
         """The change that made this version of the one before."""
         self.aside: dict[str, Preset] = {}
@@ -67,6 +69,8 @@ class OpenShow:
         return revision.name
 
     def _take(self, show: Show, revision: Revision | None, edit: Edit) -> None:
+        if any(path in ("/cue", "/cues") for path in changed_paths(edit)):
+            self.since = show
         self.show, self.last = show, edit
         self.version += 1
         self.saver.put(Save(self.id, show.name, show.model_dump_json(), self.head, revision))

@@ -10,6 +10,7 @@ import LayerControl from './LayerControl.vue'
 import NumberControl from './NumberControl.vue'
 import PictureControl from './PictureControl.vue'
 import PointsControl from './PointsControl.vue'
+import ReferenceControl from './ReferenceControl.vue'
 import SignalControl from './SignalControl.vue'
 import StepsControl from './StepsControl.vue'
 import TextControl from './TextControl.vue'
@@ -29,4 +30,5 @@ export const CONTROLS: Record<Parameter['type'], Component> = {
   points: PointsControl,
   steps: StepsControl,
   words: TextControl,
+  reference: ReferenceControl,
 }

@@ -31,6 +31,7 @@ class FaultCode(StrEnum):
     LIGHT_ADDRESS = "light-address"
     LIGHT_NETWORK = "light-network"
     OSC_PORT_TAKEN = "osc-port-taken"
+    MIDI_PORT_TAKEN = "midi-port-taken"
     DATABASE_AWAY = "database-away"
     DATABASE_REFUSES = "database-refuses"
     NOTHING_KEPT = "nothing-kept"
@@ -67,6 +68,7 @@ WORDS: dict[FaultCode, str] = {
     FaultCode.LIGHT_ADDRESS: "“{host}” is not a network address like 192.168.0.20; nothing is sent.",
     FaultCode.LIGHT_NETWORK: "The light network takes no packets ({why}); it is tried again every second.",
     FaultCode.OSC_PORT_TAKEN: "UDP port {port} is taken, so no OSC controller is heard.",
+    FaultCode.MIDI_PORT_TAKEN: "TCP port {port} is taken, so no MIDI comes over the network.",
     FaultCode.DATABASE_AWAY: "{words}",
     FaultCode.DATABASE_REFUSES: "The database refuses to save ({why}).",
     FaultCode.NOTHING_KEPT: "The database does not answer, and the data folder cannot be written ({why}).",

@@ -45,14 +45,17 @@ Count = Annotated[float, Unit("")]
 Colour = Annotated[str, AfterValidator(_hex_colour)]
 
 
-WrittenName = Literal["signal", "layer", "picture", "clip", "camera", "points", "steps", "words", "code"]
+WrittenName = Literal[
+    "signal", "layer", "picture", "clip", "camera", "points", "steps", "words", "code", "reference"
+]
 
 
 @dataclass(frozen=True)
 class WrittenType:
-    """Marks a parameter that is no single number: what type of control it has."""
+    """Marks a parameter that is no single number: what type of control it has. of: what a reference is to."""
 
     type: WrittenName
+    of: str = ""
 
 
 def _in_order(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -77,6 +80,15 @@ ClipRef = Annotated[str, WrittenType("clip"), Field(max_length=60)]
 """Id of one of the show's clips; empty for none."""
 CameraRef = Annotated[str, WrittenType("camera"), Field(max_length=200)]
 """What a browser calls a camera of its own; empty for none."""
+
+
+def reference(of: str) -> Any:
+    """A type of parameter that names something of the show: a look, a cue, a parameter's address; empty for
+    none.
+    """
+    return Annotated[str, WrittenType("reference", of), Field(max_length=120)]
+
+
 Points = Annotated[
     list[tuple[float, float]],
     WrittenType("points"),
@@ -136,6 +148,7 @@ ParameterType = Literal[
     "steps",
     "words",
     "code",
+    "reference",
 ]
 
 
@@ -152,6 +165,8 @@ class Parameter(BaseModel):
     choices: list[str] = []
     help: str = ""
     group: str = ""
+    of: str = ""
+    """What a reference is to."""
     empty: str = ""
     """How it reads when nothing is chosen, of what refers to something."""
     when: tuple[str, str] | None = None

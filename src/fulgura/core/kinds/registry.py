@@ -86,6 +86,8 @@ class KindInfo(BaseModel):
     edges: list[str] = []
     """Parameters of a shaper that are edges in what comes in."""
     parameters: list[Parameter]
+    usual: str = ""
+    """Of an action: how a pad usually does it."""
     modes: list[dict[str, Any]] = []
     """Of a fixture: name, channels, and how many of them for each pixel."""
     pixels: tuple[int, int] = (1, 1)
@@ -145,6 +147,7 @@ def _describe(name: str, field: FieldInfo) -> Parameter:
         default=field.default,
         choices=choices,
         help=field.description or "",
+        of=next((mark.of for mark in field.metadata if isinstance(mark, WrittenType)), ""),
         group=str(declared["group"]),
         when=declared["when"],
         empty=declared["empty"],
@@ -156,6 +159,6 @@ def load() -> None:
     here = Path(__file__).parent
     for module in ("layering", "listening", "lighting"):
         import_module(f"fulgura.core.kinds.{module}")
-    for folder in ("sources", "effects", "shapers", "modulators", "fixtures", "inputs"):
+    for folder in ("sources", "effects", "shapers", "modulators", "fixtures", "inputs", "actions"):
         for found in iter_modules([str(here / folder)]):
             import_module(f"fulgura.core.kinds.{folder}.{found.name}")

@@ -11,13 +11,25 @@ DT, BEATS, BEAT_S, FALLEN, BARS, SECONDS = range(6)
 """Places in the numbers of a moment, as steps get them."""
 
 
+@dataclass(frozen=True)
+class Played:
+    """What hands played of one signal since the last tick: how many hits, and how strong the last was."""
+
+    hits: int = 0
+    value: float = 0.0
+
+
+NOTHING_PLAYED = Played()
+
+
 @dataclass
 class TickContext:
     """What a tick is told beside its values.
 
     dt: seconds since the last tick. beats: beats since the show began, whole and part, never going back;
     beat_s: seconds from one to the next; fallen, bars: how many beats and bar lines fell since the last tick;
-    seconds: since the show began. values, hits: of all signals; order: where each stands there.
+    seconds: since the show began. values, hits: of all signals; order: where each stands there. played: what
+    hands played since the last tick, by the id of the modulator's part; mine: of that which steps now.
     """
 
     dt: float = 1.0 / 60.0
@@ -29,6 +41,8 @@ class TickContext:
     values: Array = field(default_factory=lambda: np.zeros(0))
     hits: Array = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
     order: Mapping[str, int] = field(default_factory=dict)
+    played: Mapping[str, Played] = field(default_factory=dict)
+    mine: Played = NOTHING_PLAYED
 
     def numbers(self) -> Array:
         """As steps get them, shape (6,)."""

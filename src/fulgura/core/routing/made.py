@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.modulator import Modulator, State
-from fulgura.core.kinds.tick import TickContext
+from fulgura.core.kinds.tick import NOTHING_PLAYED, TickContext
 from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.show.part import Part
 
@@ -31,6 +31,7 @@ class ModulatorRunner:
         self.passing = None
         if self.fault:
             return 0.0, 0
+        now.mine = now.played.get(self.part.id, NOTHING_PLAYED)
         kind = self.kind
         if self.routed:
             kind = kind.model_copy(

@@ -46,10 +46,16 @@ class Overrides:
     def glide_all(self, indices: Mapping[str, Any], live: Array, seconds: float) -> None:
         """Whatever changes now is reached from where it is."""
         for target, entry in indices.items():
-            if target not in self.active:
-                self.gliding[target] = Glide(
-                    live[entry.index : entry.index + entry.parameter.size].tolist(), seconds
-                )
+            self.glide(target, entry, live, seconds)
+
+    def glide(self, target: str, entry: Any, live: Array, seconds: float) -> None:
+        """What changes here is reached from where it is; at once for 0 seconds."""
+        if target in self.active:
+            return
+        self.gliding.pop(target, None)
+        if seconds > 0.0:
+            now = live[entry.index : entry.index + entry.parameter.size].tolist()
+            self.gliding[target] = Glide(now, seconds)
 
     def forget(self, indices: Mapping[str, Any]) -> None:
         """A show was edited: what is gone is let go."""

@@ -1,5 +1,7 @@
 """The router: hand values, signals and routes in, live values out."""
 
+from collections.abc import Mapping
+
 import numpy as np
 
 from fulgura.core.arrays import Array
@@ -85,10 +87,11 @@ class Router:
 
     # -- taking a show over ---------------------------------------------------------------------------------
 
-    def configure(self, show: Show, glide_s: float = 0.0) -> None:
+    def configure(self, show: Show, glide_s: float = 0.0, over: Mapping[str, float] | None = None) -> None:
         """Take over a show; what did not change keeps running as it is.
 
-        glide_s: how long live values take to get to where they now belong.
+        glide_s: how long live values take to get to where they now belong; over: those that take another
+        time, by their address.
         """
         before = self._show
         moved = False
@@ -115,6 +118,9 @@ class Router:
         self.sound_amount = show.sound_amount
         if glide_s > 0.0:
             self.overrides.glide_all(self.by_target, self.live, glide_s)
+        for target, seconds in (over or {}).items():
+            if target in self.by_target:
+                self.overrides.glide(target, self.by_target[target], self.live, seconds)
         self._show = show
 
     def _take_modulators(self, show: Show) -> None:

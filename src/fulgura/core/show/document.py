@@ -16,22 +16,11 @@ from fulgura.core.show.lights import (
     LightSettings,
     Palette,
 )
-from fulgura.core.show.looks import Cue, Look, Stored, StoredClip
-from fulgura.core.show.part import ACrossfade, Id, Name, Part, Strict, check_unique
+from fulgura.core.show.looks import Look, Stored, StoredClip
+from fulgura.core.show.night import MOST_CUES, MOST_SONGS, Cue, NightSettings, Song
+from fulgura.core.show.part import ACrossfade, Name, Part, Strict, check_unique
 from fulgura.core.show.routes import Chain, MixHow, NamedModulator, Preset, Route
-
-MOST_CUES = 200
-
-
-class Mapping(Strict):
-    """A fader of a controller, and the number of the document that it moves."""
-
-    id: Id
-    source: str = Field(min_length=1, max_length=120)
-    """The fader, as its protocol names it: "osc /fader/1", "midi 1 cc 7"."""
-    target: str = Field(max_length=400)
-    low: float
-    high: float
+from fulgura.core.show.surface import MOST_MAPPINGS, MOST_PAGES, ControlSettings, Mapping, PadPage
 
 
 class Show(Strict):
@@ -55,6 +44,11 @@ class Show(Strict):
     """In the order of the night."""
     cue: str = Field("", max_length=60)
     """Id of the cue that was recalled last; empty before the first."""
+    songs: list[Song] = Field([], max_length=MOST_SONGS)
+    """The set list."""
+    song: str = Field("", max_length=60)
+    """Id of the song that plays, or was played last."""
+    night: NightSettings = NightSettings()
     pictures: list[Stored] = Field([], max_length=200)
     clips: list[StoredClip] = Field([], max_length=200)
     routes: list[Route] = Field([], max_length=4096)
@@ -71,10 +65,15 @@ class Show(Strict):
     chases: list[Chase] = Field([], max_length=200)
     lights: LightSettings = Field(default_factory=LightSettings)
     light_outputs: list[LightOutput] = Field(default_factory=lambda: [LightOutput()], max_length=32)
-    mappings: list[Mapping] = Field([], max_length=64)
+    pages: list[PadPage] = Field([], max_length=MOST_PAGES)
+    """Pads and faders, in the order of the pages."""
+    mappings: list[Mapping] = Field([], max_length=MOST_MAPPINGS)
+    control: ControlSettings = ControlSettings()
     sound_amount: float = Field(1.0, ge=0, le=1)
     blackout: Literal["off", "all", "lights", "pictures"] = "off"
     """What is dark: nothing, the lamps and every picture, or one of both."""
+    frozen: bool = False
+    """Whether the picture stands still."""
 
     @property
     def input(self) -> Input:
@@ -146,6 +145,10 @@ class Show(Strict):
             ("palette", [palette.id for palette in self.palettes]),
             ("chase", [chase.id for chase in self.chases]),
             ("light output", [output.id for output in self.light_outputs]),
+            ("song", [song.id for song in self.songs]),
+            ("page", [page.id for page in self.pages]),
+            ("pad", [pad.id for page in self.pages for pad in page.pads]),
+            ("fader", [fader.id for page in self.pages for fader in page.faders]),
             ("mapping", [mapping.id for mapping in self.mappings]),
             *(("layer", [layer.id for layer in look.layers]) for look in self.looks),
         ):
@@ -165,7 +168,4 @@ class Show(Strict):
         looks = {look.id for look in self.looks}
         if self.looks and self.look not in looks:
             raise ValueError(f"there is no look “{self.look}” to show")
-        for cue in self.cues:
-            if cue.look not in looks:
-                raise ValueError(f"the cue “{cue.name}” goes to the look “{cue.look}”, which is not there")
         return self

@@ -104,15 +104,17 @@ class HitSetting(Listening):
 
 
 class TempoSetting(Listening):
-    """Where the beat comes from: heard, held at a tempo that was tapped or typed, or run on as it is."""
+    """Where the beat comes from: heard, held at a tempo that was tapped or typed, run on as it is, or counted
+    by somebody else.
+    """
 
     title = "Beat"
 
-    mode: Literal["auto", "held", "locked"] = param(
+    mode: Literal["auto", "held", "locked", "midi", "osc"] = param(
         "auto",
         help=(
             "auto: heard; held: at the tempo below, in step with what is heard; locked: runs on as it is,"
-            " whatever is heard"
+            " whatever is heard; midi: a MIDI clock counts it; osc: OSC messages do"
         ),
     )
     bpm: Tempo = param(120.0, 40.0, 240.0, "The tempo that is held", title="Tempo", when=("mode", "held"))

@@ -80,23 +80,3 @@ class StoredClip(Stored):
     key: str = Field(pattern=r"^clip-[0-9a-f]{24}$")
     frames: int = Field(ge=1, le=200_000)
     rate: float = Field(gt=0, le=120)
-
-
-class CuePalette(Strict):
-    """A palette that a cue recalls, and onto which group; empty for the lamps that it was made from."""
-
-    palette: Id
-    group: Id | Literal[""] = ""
-
-
-class Cue(Strict):
-    """A named change of the show: to which look, over how many beats; which palettes lamps take, and which
-    chases run from then on (None: those that run).
-    """
-
-    id: Id
-    name: Name
-    look: Id
-    over_beats: float = Field(4.0, ge=0, le=64)
-    palettes: list[CuePalette] = Field([], max_length=100)
-    chases: list[Id] | None = Field(None, max_length=200)

@@ -104,6 +104,8 @@ def _path(path: str) -> str:
     if steps[0] == "light_output":
         steps[:1] = ["light_outputs", "output-1"]
     steps[0] = LISTS.get(steps[0], steps[0])
+    if steps[0] == "cues" and steps[-1] == "over_beats":
+        steps[-1:] = ["over", "amount"]
     if len(steps) > 2 and steps[-2] == "values" and "shapers" not in steps:
         steps[-1] = PARAMETERS.get(steps[-1], steps[-1])
     return "/" + "/".join(steps)

@@ -105,6 +105,7 @@ AMasters = Annotated[Part, *_part_of("masters")]
 AGroup = Annotated[Part, *_part_of("group")]
 AChase = Annotated[Part, *_part_of("chase")]
 AChaseRun = Annotated[Part, *_part_of("chase-run")]
+AAction = Annotated[Part, *_part_of("action")]
 AAnswer = Annotated[Part, *_part_of("answer")]
 
 

@@ -28,6 +28,8 @@ class Route(Strict):
     muted: bool = False
     solo: bool = False
     shapers: list[AShaper] = Field([], max_length=32)
+    set: str = Field("", max_length=40)
+    """The name of those that are switched together with it."""
     chain: Id | Literal[""] = ""
     """The saved chain that its shapers were taken from."""
 

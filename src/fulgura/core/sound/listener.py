@@ -61,6 +61,11 @@ class Collected:
         )
 
 
+def _heard_as(mode: str) -> str:
+    """How the tracker takes it: a beat that somebody else counts runs on by itself in between."""
+    return "locked" if mode in ("midi", "osc") else mode
+
+
 def _later(rows: list[Timed], seconds: float) -> list[Timed]:
     return [replace(row, t=row.t + seconds, at=row.at + seconds) for row in rows]
 
@@ -128,7 +133,7 @@ class InputListener:
         self.beats_a_bar = show.tempo.beats_a_bar
         beat_hand.choose(
             self.analyser.beat,
-            show.tempo.mode if audio_input.id == MAIN else "auto",
+            _heard_as(show.tempo.mode) if audio_input.id == MAIN else "auto",
             show.tempo.bpm,
             self.beats_a_bar,
         )
@@ -253,11 +258,15 @@ class InputListener:
             "proposed_dbfs": round(self.floor.proposed_dbfs, 1),
         }
 
-    def turn_beat(self, what: str, value: float) -> None:
+    def follow_beat(self, in_s: float, interval_s: float, in_bar: int | None) -> None:
+        """The next beat is in so many seconds, as somebody else counts; see beat_hand.follow."""
+        beat_hand.follow(self.analyser.beat, self.analyser.time + in_s, interval_s, in_bar)
+
+    def turn_beat(self, what: str, value: float, age_s: float = 0.0) -> None:
         """A hand on the beat: half, double, nudge (value: seconds), one, align (value: seconds between
-        beats), anew.
+        beats), anew. age_s: how long ago.
         """
-        beat, now = self.analyser.beat, self.analyser.time
+        beat, now = self.analyser.beat, self.analyser.time - age_s
         match what:
             case "half":
                 beat_hand.scale_tempo(beat, 0.5)

@@ -18,11 +18,14 @@ class Taps:
     """
 
     times: list[float] = field(default_factory=list)
+    began: int = 0
+    """Counts the counts."""
 
     def tap(self, t: float) -> float | None:
         """Note a tap at time t in seconds; the tempo in BPM from the third tap on, when it is one."""
         if self.times and not 0.0 < t - self.times[-1] < TAP_GAP_S:
             self.times.clear()
+        self.began += not self.times
         self.times = [*self.times[-7:], t]
         if len(self.times) < 3:
             return None

@@ -5,6 +5,7 @@ from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field
 
 from fulgura.core.show.commands.looks import new_look, without_look
+from fulgura.core.show.document import Show
 from fulgura.core.show.part import Name
 from fulgura.web.api.dependencies import Created, EditAnswer, OpenSession, commit
 
@@ -28,7 +29,7 @@ async def add_look(wanted: NewLook, session: OpenSession) -> Created:
 
 @router.delete("/looks/{look}")
 async def remove_look(look: str, session: OpenSession) -> EditAnswer:
-    """Take a look away, with the cues that go to it."""
+    """Take a look away; cues that go to it say so."""
     return await commit(session, without_look(session.show, look), "Remove look")
 
 
@@ -41,7 +42,12 @@ async def thumbnail(
     look: str, request: Request, session: OpenSession, layer: str = Query("", max_length=60)
 ) -> Response:
     """A small picture of a look, or of one layer of it, drawn in Python."""
-    file = request.app.state.thumbnails.picture(session.show, look, layer)
+    return drawn(request, session.show, look, layer)
+
+
+def drawn(request: Request, show: Show, look: str, layer: str = "") -> Response:
+    """The answer with a small picture: its file, or, while it is being drawn, nothing yet."""
+    file = request.app.state.thumbnails.picture(show, look, layer)
     if file is None:
         return Response(status_code=204, headers={"Cache-Control": "no-store"})
     return FileResponse(file, media_type="image/png", headers={"Cache-Control": "no-cache"})

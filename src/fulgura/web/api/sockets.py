@@ -15,7 +15,7 @@ async def live(socket: WebSocket) -> None:
     """Frames, meters and news; see docs/formats/frame.md."""
     await socket.accept()
     session: Session = socket.app.state.session
-    await session.viewers.serve(socket, session.greet, session.on_page)
+    await session.viewers.serve(socket, session.greet, session.on_page, session.page_gone)
 
 
 @router.websocket("/audio")

@@ -3,7 +3,7 @@ bus only.
 """
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 import msgpack
@@ -43,30 +43,30 @@ class EngineClient:
         """Whether a frame came lately."""
         return time.monotonic() - self._frame_at < STALE_S
 
-    async def run(
-        self,
-        on_frame: Callable[[bytes], None],
-        on_layout: Callable[[dict[str, Any]], None],
-        on_state: Callable[[dict[str, Any]], None],
-    ) -> None:
-        """Take what the engine publishes, for ever."""
+    async def run(self, on_frame: Callable[[bytes], None], on: Mapping[bytes, Callable[[Any], None]]) -> None:
+        """Take what the engine publishes, for ever. on: who hears of each other topic."""
         self.send("hello")
         while True:
             topic, message = await self.frames.recv_multipart()
             if topic == bus.FRAME:
                 self._frame_at = time.monotonic()
                 on_frame(message)
-            elif topic == bus.LAYOUT:
-                self.layout = msgpack.unpackb(message)
-                on_layout(self.layout)
+                continue
+            data = msgpack.unpackb(message)
+            if topic == bus.LAYOUT:
+                self.layout = data
             elif topic == bus.STATE:
-                self.state = msgpack.unpackb(message)
-                self.positions_s |= {
-                    input_id: state["position_s"]
-                    for input_id, state in self.state["inputs"].items()
-                    if state.get("position_s")
-                }
-                on_state(self.state)
+                self._take_state(data)
+            if topic in on:
+                on[topic](data)
+
+    def _take_state(self, state: dict[str, Any]) -> None:
+        self.state = state
+        self.positions_s |= {
+            input_id: each["position_s"]
+            for input_id, each in state["inputs"].items()
+            if each.get("position_s")
+        }
 
     def fault_of(self, input_id: str) -> Fault | None:
         """What is wrong with an input."""
@@ -82,8 +82,8 @@ class EngineClient:
             pass
 
     def act(self, event: Event) -> None:
-        """A hand on the performance that is no edit."""
-        self.send("event", event=event.model_dump())
+        """A hand on the performance that is no edit of ours; it moved just now."""
+        self.send("event", event=event.model_dump(), at=time.monotonic())
 
     def close(self) -> None:
         self.caller.close()

@@ -2,18 +2,28 @@
 
 import asyncio
 import time
+from collections import deque
 from typing import Any, Literal
 
+from pydantic import TypeAdapter
+
+from fulgura import bus
 from fulgura.core.kinds.faults import Fault
 from fulgura.core.routing.indices import ParameterIndex, as_value
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit, changed_paths, to_plain, value_at
-from fulgura.core.show.events import EditMade, LampsIdentified, OverrideReleased, OverrideSet
+from fulgura.core.show.events import (
+    ControllerGone,
+    ControlSaid,
+    EditMade,
+    MidiSaid,
+    PadPressed,
+    PadReleased,
+    PageEvent,
+)
 from fulgura.core.show.names import part_names
-from fulgura.core.timing.taps import Taps
 from fulgura.core.wire import BlockId
 from fulgura.folders import Folders
-from fulgura.web.controllers import Controllers
 from fulgura.web.live.audio_in import AudioIn
 from fulgura.web.live.diagnosis import Diagnosis
 from fulgura.web.live.engine_client import EngineClient
@@ -25,6 +35,8 @@ from fulgura.web.saver import Saver
 PATIENCE_S = 0.7
 """How long the engine may be behind before it is sent the whole show: edits are on their way."""
 NEWS_EVERY_S = 0.25
+CONTROL_ROWS = 40
+PAGE_EVENT: TypeAdapter[PageEvent] = TypeAdapter(PageEvent)
 
 
 class Session:
@@ -40,8 +52,13 @@ class Session:
         self.viewers = Viewers()
         self.audio = AudioIn(self.engine)
         self.diagnosis = Diagnosis(self.engine, self.history)
-        self.controllers = Controllers(lambda: self.open.show if self.open else None, self.commit)
-        self.taps = Taps()
+        self.surface: dict[str, Any] = {}
+        """What the playing surface shows, as the engine said it last."""
+        self.control: deque[dict[str, Any]] = deque(maxlen=CONTROL_ROWS)
+        self.spoken_for: dict[str, set[str]] = {}
+        """Controllers that pages spoke for."""
+        self.own_edits: tuple[str, int] = ("", 0)
+        """The engine's run, and the number of its newest edit that was made here."""
         self.open: OpenShow | None = None
         self.importing: dict[str, float] = {}
         """How far films are that are being imported, by their name, 0..1."""
@@ -95,14 +112,19 @@ class Session:
         """Whether all is in the database already; waits a little for it."""
         return self.saver.fault is None and await asyncio.to_thread(self.saver.wait, 0.3)
 
-    def _tell_of_edit(self, glide_ms: float = 0.0, glide_beats: float = 0.0) -> None:
-        """The engine makes the same edit, all desks hear what stands where now."""
+    def _tell_of_edit(self, glide_ms: float = 0.0, glide_beats: float = 0.0, made: int | None = None) -> None:
+        """The engine makes the same edit, all desks hear what stands where now. made: its number, when the
+        engine made it first.
+        """
         show = self.open
         if show is None or show.last is None:
             return
-        event = EditMade(edit=show.last, glide_ms=glide_ms, glide_beats=glide_beats).model_dump()
         before = show.version - 1
-        self.engine.send("edit", event=event, revision=show.version, **{"from": before})
+        if made is None:
+            event = EditMade(edit=show.last, glide_ms=glide_ms, glide_beats=glide_beats).model_dump()
+            self.engine.send("edit", event=event, revision=show.version, **{"from": before})
+        else:
+            self.engine.send("edit", made=made, revision=show.version, **{"from": before})
         changes = [
             {"path": path, "value": to_plain(value_at(show.show, path))} for path in changed_paths(show.last)
         ]
@@ -142,7 +164,15 @@ class Session:
         watch = asyncio.create_task(self._watch())
         try:
             await self.engine.run(
-                self._on_frame, lambda layout: self.viewers.tell("layout", layout), self._on_state
+                self._on_frame,
+                {
+                    bus.LAYOUT: lambda layout: self.viewers.tell("layout", layout),
+                    bus.STATE: self._on_state,
+                    bus.EDIT: self._on_own_edit,
+                    bus.SURFACE: self._on_surface,
+                    bus.CONTROL: self._on_control,
+                    bus.FEEDBACK: lambda rows: self.viewers.tell("feedback", rows),
+                },
             )
         finally:
             watch.cancel()
@@ -170,17 +200,44 @@ class Session:
         if self.engine.layout is None:
             self.engine.send("hello")
 
-    def on_page(self, asked: dict[str, Any]) -> None:
-        """What a page says beside what it wants to see. Raises KeyError, TypeError or ValueError."""
-        if "fader" in asked:
-            self.controllers.moved(str(asked["fader"]), float(asked["position"]))
-        elif "identify" in asked:
-            self.engine.act(LampsIdentified(lamps=asked["identify"]))
-        elif "override" in asked:
-            self.engine.act(OverrideSet(target=asked["override"], value=asked.get("value")))
-        else:
-            glide = {"glide_ms": asked["glide_ms"]} if "glide_ms" in asked else {}
-            self.engine.act(OverrideReleased(target=asked["release"], **glide))
+    def _on_own_edit(self, told: dict[str, Any]) -> None:
+        """A hand made an edit at the engine: the document follows. One that was told again is known."""
+        run, number = self.own_edits
+        if told["run"] == run and told["number"] <= number:
+            return
+        self.own_edits = told["run"], told["number"]
+        try:
+            event = EditMade.model_validate(told["event"])
+            self.opened.edit(event.edit, told["name"], told["gesture"])
+        except (ValueError, AssertionError) as error:
+            self.engine.send("refused", number=told["number"])
+            self.viewers.tell("problem", {"title": f"{told['name']} did not work", "detail": str(error)})
+            return
+        self._tell_of_edit(made=told["number"])
+
+    def _on_surface(self, state: dict[str, Any]) -> None:
+        self.surface = state
+        self.viewers.tell("surface", state)
+
+    def _on_control(self, rows: list[dict[str, Any]]) -> None:
+        self.control.extend(rows)
+        self.viewers.tell("control", rows)
+
+    def on_page(self, asked: dict[str, Any], page: str) -> None:
+        """What a page says beside what it wants to see: something that its hand did. page: a name for it, so
+        that fingers of several pages are told apart. Raises KeyError, TypeError or ValueError.
+        """
+        event = PAGE_EVENT.validate_python(asked["event"])
+        if isinstance(event, PadPressed | PadReleased):
+            event.by = f"{page}|{event.by}"
+        elif isinstance(event, MidiSaid | ControlSaid):
+            self.spoken_for.setdefault(page, set()).add(event.controller)
+        self.engine.act(event)
+
+    def page_gone(self, page: str) -> None:
+        """A page was closed: what its fingers held, and the controllers that it spoke for, is let go."""
+        for controller in {page} | self.spoken_for.pop(page, set()):
+            self.engine.act(ControllerGone(controller=controller))
 
     # -- what is told ---------------------------------------------------------------------------------------
 
@@ -191,6 +248,8 @@ class Session:
         if self.open is not None:
             viewer.tell("show", self.show_state())
         viewer.tell("state", self.news())
+        viewer.tell("surface", self.surface)
+        viewer.tell("control", list(self.control))
 
     def news(self) -> dict[str, Any]:
         """What every desk shows of the machine's health."""
@@ -204,7 +263,6 @@ class Session:
             "library": self.library,
             "library_fault": _told(self.library_fault),
             "importing": self.importing,
-            "control": {**self.controllers.news(), "fault": _told(self.controllers.fault)},
             "engine": self.engine.alive,
             "saved": fault is None,
             "fault": _told(fault),

@@ -3,6 +3,7 @@
 import asyncio
 from collections import deque
 from collections.abc import Callable
+from itertools import count
 from typing import Any
 
 import orjson
@@ -13,6 +14,7 @@ from fulgura.core import wire
 FRAMES_KEPT = 3
 """Frames that wait for a slow viewer before it loses its oldest."""
 NEWS_KEPT = 400
+NUMBERS = count(1)
 
 
 class Viewer:
@@ -20,6 +22,7 @@ class Viewer:
 
     def __init__(self, socket: WebSocket) -> None:
         self.socket = socket
+        self.name = f"page-{next(NUMBERS)}"
         self.wanted: set[int] = set()
         self.frames: deque[bytes] = deque(maxlen=FRAMES_KEPT)
         self.news: deque[str] = deque(maxlen=NEWS_KEPT)
@@ -70,12 +73,17 @@ class Viewers:
             viewer.tell(kind, data)
 
     async def serve(
-        self, socket: WebSocket, greet: Callable[[Viewer], None], said: Callable[[dict[str, Any]], None]
+        self,
+        socket: WebSocket,
+        greet: Callable[[Viewer], None],
+        said: Callable[[dict[str, Any], str], None],
+        gone: Callable[[str], None],
     ) -> None:
         """Serve one page until it goes.
 
         greet: tells it what it must know first. It may say {"want": [block ids]}; whatever else it says goes
-        to ``said``, and what that refuses with KeyError, TypeError or ValueError is answered, not obeyed.
+        to ``said``, with a name for the page, and what that refuses with KeyError, TypeError or ValueError is
+        answered, not obeyed. gone: hears of its end.
         """
         viewer = Viewer(socket)
         self.connected.add(viewer)
@@ -91,13 +99,13 @@ class Viewers:
                     if "want" in asked:
                         viewer.wanted = {int(block) for block in asked["want"]}
                     else:
-                        said(asked)
+                        said(asked, viewer.name)
                 except (orjson.JSONDecodeError, KeyError, TypeError, ValueError):
                     viewer.tell(
                         "problem",
                         {
                             "title": "That message was not understood",
-                            "detail": 'A page may say {"want": [block ids]}.',
+                            "detail": 'A page may say {"want": [block ids]} or {"event": {...}}.',
                         },
                     )
         except (WebSocketDisconnect, RuntimeError):
@@ -105,3 +113,4 @@ class Viewers:
         finally:
             self.connected.discard(viewer)
             sending.cancel()
+            gone(viewer.name)

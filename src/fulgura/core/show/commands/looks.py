@@ -11,8 +11,8 @@ from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, SetVal
 
 
 def without_look(show: Show, look: str) -> Together:
-    """The edit that takes a look away, with the cues that go to it and every route that moves nothing else;
-    when it is shown, its neighbour is.
+    """The edit that takes a look away, with every route that moves nothing else; when it is shown, its
+    neighbour is. Cues that go to it stay: they say so, and do the rest.
 
     Raises EditError for an unknown look, and for the last one.
     """
@@ -23,7 +23,6 @@ def without_look(show: Show, look: str) -> Together:
         )
     index = ids.index(look)
     edits = still_parts(show, {part.id for part in show.looks[index].parts()})
-    edits += [RemoveItem(path=f"/cues/{cue.id}") for cue in show.cues if cue.look == look]
     if show.beside == look:
         edits.append(SetValue(path="/beside", value=""))
     if show.look == look:

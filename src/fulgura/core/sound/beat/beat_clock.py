@@ -86,6 +86,8 @@ def follow(
     if state.steps % READ_EVERY == 0:
         wanted = state.held_s * RATE if state.mode == "held" else 0.0
         steps, phase, share, sharp = read_belief(state.belief, offsets, circle_of(), NEAR, wanted)
+        if not wanted:
+            state.heard_s = steps / RATE
         _steer(state, steps / RATE, phase, share, sharp, now)
     judge_beats(state, now)
     return _announce(state, now)

@@ -31,6 +31,19 @@ def align(state: BeatState, t: float, interval_s: float) -> None:
         state.next_t += interval_s
 
 
+def follow(state: BeatState, next_t: float, interval_s: float, in_bar: int | None) -> None:
+    """Put the next beat at a stream time, as somebody else counts. in_bar: which of the bar it is, from 0 on;
+    None where that is not known.
+    """
+    state.interval_s, state.shift_s = interval_s, 0.0
+    state.next_t = next_t
+    while state.next_t < state.last_t + SOONEST * interval_s:
+        state.next_t += interval_s
+        in_bar = None if in_bar is None else in_bar + 1
+    if in_bar is not None:
+        state.one, state.marked = (state.count + 1 - in_bar) % state.beats_a_bar, True
+
+
 def nudge(state: BeatState, seconds: float) -> None:
     """Tell every beat so much later (or sooner), from now on."""
     state.shift_s += seconds

@@ -77,6 +77,8 @@ class BeatState:
     """Tempo that the filter leans toward; halving and doubling move it."""
     marked: bool = False
     """Whether the one was marked by hand: accents move it no more."""
+    heard_s: float = 0.0
+    """Seconds between the beats that are heard, whatever is held; 0 before any."""
     shift_s: float = 0.0
     """Nudged by hand: how much later the beat is told than it is heard."""
 
