@@ -115,6 +115,10 @@ body[data-learning] [data-learn] {
   outline: 2px dashed var(--bolt);
   outline-offset: -2px;
 }
+.run .p-select {
+  min-height: 40px;
+  min-width: 40px;
+}
 .p-drawer-right .editor.p-drawer {
   width: 420px;
 }

@@ -1,18 +1,15 @@
 """The engine: the real-time process. Sixty ticks a second on a monotonic clock; a tick waits for nobody."""
 
 import gc
-import os
 import signal
 import time
 from pathlib import Path
-from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
 from fulgura import bus
 from fulgura.core import wire
 from fulgura.core.clock import BLOCK, FRAME_RATE, SAMPLE_RATE, blocks_due
-from fulgura.core.kinds.faults import Fault
 from fulgura.core.performer import Performer
 from fulgura.core.show.document import Show
 from fulgura.core.show.events import ClockRead, Event, Timed
@@ -22,8 +19,10 @@ from fulgura.engine.light_outputs import LightOutputs
 from fulgura.engine.measure import Minute
 from fulgura.engine.own_edits import AGAIN_TICKS, OwnEdits
 from fulgura.engine.player import Player
+from fulgura.engine.priority import prefer_this_process
 from fulgura.engine.recorder import Recorder, assemble_left_behind
 from fulgura.engine.surface_news import SurfaceNews
+from fulgura.engine.told import told
 
 EVENT: TypeAdapter[Event] = TypeAdapter(Event)
 TICK_S = 1.0 / FRAME_RATE
@@ -182,7 +181,7 @@ class Engine:
     # -- the tick -------------------------------------------------------------------------------------------
 
     def run(self) -> None:
-        _prefer_this_process()
+        prefer_this_process()
         start = time.monotonic()
         tick, asked = 0, 0
         while not self.stop:
@@ -262,11 +261,11 @@ class Engine:
         if made:
             self._follow(self._followed if self._followed is not None else before)
         self._followed = self.performer.show
-        for told in self.own.add(made):
-            self.bus.publish_data(bus.EDIT, told)
+        news = self.own.add(made)
         if self.own.waiting and self.performer.number % AGAIN_TICKS == 0:
-            for told in self.own.again():
-                self.bus.publish_data(bus.EDIT, told)
+            news = self.own.again()
+        for edit in news:
+            self.bus.publish_data(bus.EDIT, edit)
         for seconds in played.take_seeks():
             track = self.players[MAIN].track
             if track is not None:
@@ -317,27 +316,6 @@ class Engine:
             "missed": self.missed,
             **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count},
         }
-
-
-def told(value: Any) -> Any:
-    """Faults as the bus carries them: code, values and words."""
-    if isinstance(value, Fault):
-        return value.model_dump(mode="json")
-    return {key: told(item) for key, item in value.items()} if isinstance(value, dict) else value
-
-
-def _prefer_this_process() -> None:
-    """Ask for real-time scheduling, or at least a better priority; go on without where that is not
-    allowed.
-    """
-    try:
-        os.sched_setscheduler(0, os.SCHED_RR, os.sched_param(10))
-    except (OSError, AttributeError):
-        try:
-            os.nice(-10)
-        except OSError:
-            pass
-    gc.freeze()
 
 
 def main(folder: Path, tracks: Path) -> None:
