@@ -25,7 +25,7 @@ SYSTEM = {
         "ffmpeg": "ffmpeg",
         "libportaudio.so.2": "libportaudio2",
     },
-    TESTING: {"chromium": "chromium", "tshark": "tshark"},
+    TESTING: {"chromium": "chromium", "tshark": "tshark", "jackd": "jackd2"},
 }
 LOCKS = {RUNNING: ["requirements.lock"], TESTING: ["requirements.lock", "requirements-test.lock"]}
 

@@ -445,3 +445,24 @@ def test_feedback_is_the_message_that_the_control_itself_would_send(channel, num
     (data,) = midi_of(f"midi {channel} bend", value / 127)
     assert MidiReader().read("", list(data))[0].value == pytest.approx(value / 127, abs=1e-4)
     assert midi_of("osc /x", 1.0) == [] and midi_of("key q", 1.0) == []
+
+
+def test_parts_of_a_colour_are_moved_like_numbers():
+    tint = "/looks/first/layers/first-layer/source/values/tint"
+    hands = Hands(
+        small_show(
+            faders=(fader(0, f"{tint}#red"), fader(1, f"{tint}#blue")),
+            mappings=[mapping("midi 1 cc 1", "value", f"{tint}#green")],
+        )
+    )
+    hands.act(FaderMoved(fader="fader-1", position=0.0), FaderMoved(fader="fader-2", position=0.5))
+    hands.ticks(2)
+    before = value_at(hands.show, tint)
+    assert before[:3] == "#00" and before[5:] == "80"
+    for value in (0, 127):
+        hands.midi(0xB0, 1, value)
+    hands.ticks()
+    assert value_at(hands.show, tint) == "#00ff80" and len(hands.performer.played.take_made()) == 2
+    assert span_of(hands.show, f"{tint}#red") == (0.0, 1.0)
+    with pytest.raises(EditError):
+        span_of(hands.show, f"{tint}#purple")

@@ -88,7 +88,8 @@ export class Executor {
     // The first frames after a panel opens may have been sent before it asked for this block.
     if (!plan || packet.plan !== plan.id || !this.width || !packet.blocks.has(Block.uniforms)) return false
     const [frozen, clears] = packet.blocks.get(Block.picture) ?? [0, this.clears]
-    if (frozen && this.lastNumber >= 0) return true
+    // What is cleared while it stands still is drawn once more.
+    if (frozen && this.lastNumber >= 0 && clears === this.clears) return true
     if (clears !== this.clears && this.clears !== undefined) this.targets.forget()
     this.clears = clears
     const gone = steps ?? Math.min(MOST_STEPS, Math.max(1, packet.number - this.lastNumber))

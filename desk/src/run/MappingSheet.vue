@@ -12,6 +12,7 @@ import { useShow } from '../live/show'
 import { said, surface } from '../live/surface'
 import Choice from '../controls/Choice.vue'
 import ControllerSets from './ControllerSets.vue'
+import GivesRow from './GivesRow.vue'
 import { actionWords, faderWords, padWords, pathWords } from './words'
 
 const emit = defineEmits<{ close: [] }>()
@@ -119,6 +120,7 @@ const heard = computed(() => [...said.value].reverse())
             move the control.</template
           >
         </DataTable>
+        <GivesRow />
       </div>
       <ol class="heard num scroll" aria-label="What arrives">
         <li v-for="row in heard" :key="row.number">

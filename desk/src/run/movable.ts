@@ -3,6 +3,8 @@ import type { Option } from '../controls/references'
 import { useShow } from '../live/show'
 import { pathWords } from './words'
 
+const PARTS = ['red', 'green', 'blue']
+
 export function movable(show: ReturnType<typeof useShow>): Option[] {
   const paths = [
     '/sound_amount',
@@ -13,10 +15,19 @@ export function movable(show: ReturnType<typeof useShow>): Option[] {
   const numbers = [...show.indices.values()].filter(
     (entry) => entry.parameter.type === 'number' && !entry.of?.length,
   )
+  const colours = [...show.indices.values()].filter(
+    (entry) => entry.parameter.type === 'colour' && !entry.of?.length,
+  )
   // What is shown comes first.
   const parts = numbers.sort((a, b) => Number(show.unseen.has(a.part)) - Number(show.unseen.has(b.part)))
   return [
     ...paths.map((path) => ({ value: path, label: pathWords(show, path) })),
+    ...colours.flatMap((entry) =>
+      PARTS.map((part) => ({
+        value: `${entry.target}#${part}`,
+        label: `${show.targetName(entry.target)} · ${part}`,
+      })),
+    ),
     ...parts.map((entry) => ({ value: entry.target, label: show.targetName(entry.target) })),
   ]
 }

@@ -49,7 +49,12 @@ export const padWords = (show: Show, pad: Pad): string =>
   pad.name || (pad.actions?.[0] ? actionWords(show, pad.actions[0]) : 'empty')
 
 /** "ring · radius" for a path of the document. */
-export function pathWords(show: Show, path: string): string {
+export function pathWords(show: Show, target: string): string {
+  const [path = '', part] = target.split('#')
+  return part ? `${numberWords(show, path)} · ${part}` : numberWords(show, path)
+}
+
+function numberWords(show: Show, path: string): string {
   const steps = path.split('/').filter(Boolean)
   const name = (steps.at(-1) ?? '').replace(/_/g, ' ')
   if (path === '/sound_amount') return 'sound amount'

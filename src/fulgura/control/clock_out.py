@@ -6,6 +6,7 @@ import threading
 import time
 from collections import deque
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -15,7 +16,38 @@ from fulgura.core.timing.midi_clock import A_BEAT
 CLOCK, START, STOP = b"\xf8", b"\xfa", b"\xfc"
 SPIN_S = 0.0006
 """So long before a tick the thread stays awake: waking up takes a while."""
-IDLE_S, STALE_S, MOST_BEHIND = 0.02, 3.0, 3
+IDLE_S, LONGEST_NAP_S, STALE_S, MOST_BEHIND = 0.02, 0.01, 3.0, 3
+LEAN, LEAP_BEATS = 0.04, 0.2
+"""How much of what is new in a word on the beat is taken; from how far off on the beat was moved."""
+
+
+@dataclass
+class Pace:
+    """Where the beat is: at ``at``, in monotonic seconds, so many beats have gone by, one each beat_s.
+
+    What the engine says of it stands in the steps of its sound, some milliseconds this way or that: it is
+    leaned to, a little each time.
+    """
+
+    at: float
+    beats: float
+    beat_s: float
+
+    def lean(self, at: float, beats: float, beat_s: float) -> None:
+        """Take another word on it."""
+        here = self.beats + (at - self.at) / self.beat_s
+        off = beats - here
+        leapt = abs(off) > LEAP_BEATS
+        self.at, self.beats = at, beats if leapt else here + LEAN * off
+        self.beat_s = beat_s if leapt else self.beat_s + LEAN * (beat_s - self.beat_s)
+
+    def ticks(self, now: float) -> float:
+        """Ticks since the show's first beat, whole and part."""
+        return (self.beats + (now - self.at) / self.beat_s) * A_BEAT
+
+    def due(self, number: int) -> float:
+        """When a tick is due, in monotonic seconds."""
+        return self.at + (number / A_BEAT - self.beats) * self.beat_s
 
 
 class ClockOut:
@@ -31,6 +63,7 @@ class ClockOut:
         """How far each interval was from what it should have been, in seconds."""
         self.sent = 0
         self._lead: dict[str, Any] = {}
+        self._pace: Pace | None = None
         self._started: set[str] = set()
         self._bpm = 0.0
         self._closed = False
@@ -45,21 +78,35 @@ class ClockOut:
         fresh = bool(lead) and time.monotonic() - lead["at"] < STALE_S
         return fresh and bool(lead["clock_to"] or (lead["tempo_by_osc"] and lead["osc_to"]))
 
+    def _follow(self, heard: dict[str, Any]) -> Pace:
+        """The pace, leaned to what was heard last."""
+        where = heard["at"], heard["beats"], heard["beat_s"]
+        if self._pace is None:
+            self._pace = Pace(*where)
+        else:
+            self._pace.lean(*where)
+        return self._pace
+
     def _run(self) -> None:
-        number, last = -1, 0.0
+        number, last, heard = -1, 0.0, None
         while not self._closed:
             if not self._wanted():
                 self._stop()
-                number = -1
+                number, self._pace = -1, None
                 time.sleep(IDLE_S)
                 continue
-            here = _ticks(self._lead, time.monotonic())
+            if self._pace is None or heard is not self._lead:
+                heard = self._lead
+                self._follow(heard)
+            pace = self._pace
+            assert pace is not None, "it was just followed"
+            here = pace.ticks(time.monotonic())
             if number < 0 or here - number > MOST_BEHIND:
                 number, last = int(here), 0.0  # The beat leapt: on from there.
-            due = _due(self._lead, number + 1)
+            due = pace.due(number + 1)
             left = due - time.monotonic()
-            if left > IDLE_S:
-                time.sleep(IDLE_S)  # What the beat does meanwhile is heard.
+            if left > LONGEST_NAP_S:
+                time.sleep(LONGEST_NAP_S)  # What the beat does meanwhile is heard.
                 continue
             if left > SPIN_S:
                 time.sleep(left - SPIN_S)
@@ -69,7 +116,7 @@ class ClockOut:
             now = time.monotonic()
             self._tick(number)
             if last:
-                self.off.append(now - last - self._lead["beat_s"] / A_BEAT)
+                self.off.append(now - last - pace.beat_s / A_BEAT)
             last = now
 
     def _tick(self, number: int) -> None:
@@ -103,15 +150,3 @@ class ClockOut:
     def close(self) -> None:
         self._closed = True
         self._stop()
-
-
-def _ticks(lead: dict[str, Any], now: float) -> float:
-    """Ticks since the show's first beat, whole and part, at a monotonic time."""
-    beats: float = lead["beats"] + (now - lead["at"]) / lead["beat_s"]
-    return beats * A_BEAT
-
-
-def _due(lead: dict[str, Any], number: int) -> float:
-    """When a tick is due, in monotonic seconds."""
-    due: float = lead["at"] + (number / A_BEAT - lead["beats"]) * lead["beat_s"]
-    return due

@@ -170,9 +170,9 @@ class SystemPorts:
             incoming = rtmidi.MidiIn(kind, OURS)
             incoming.ignore_types(sysex=True, timing=False, active_sense=True)
             outgoing = rtmidi.MidiOut(kind, OURS)
-            names = outgoing.get_ports()
-            if name in names:
-                outgoing.open_port(names.index(name))
+            back = _way_back(name, outgoing.get_ports())
+            if back is not None:
+                outgoing.open_port(back)
             port = self.ports.add(_short(name), lambda data: _send(outgoing, data))
             incoming.set_callback(lambda said, _: port.said(bytes(said[0]), self.ports.act))
             incoming.open_port(at)
@@ -192,7 +192,7 @@ def _kinds() -> list[int]:
 
     runs = {
         rtmidi.API_LINUX_ALSA: Path("/dev/snd/seq").exists(),
-        rtmidi.API_UNIX_JACK: any(Path("/dev/shm").glob("jack_sem.*")),
+        rtmidi.API_UNIX_JACK: any(Path("/dev/shm").glob("jack_[!s]*_0")),
     }
     return [kind for kind, there in runs.items() if there]
 
@@ -203,6 +203,19 @@ def _send(outgoing: Any, data: bytes) -> bool:
     except Exception:
         return False
     return True
+
+
+def _way_back(name: str, names: list[str]) -> int | None:
+    """Which of these ports leads back to the controller of that name: the one that is called the same, or
+    else one of the same device.
+
+    >>> _way_back("Booth:out 1", ["Midi Through:0", "Booth:in 1"])
+    1
+    """
+    device = name.partition(":")[0]
+    same = [at for at, other in enumerate(names) if other == name]
+    near = [at for at, other in enumerate(names) if other.partition(":")[0] == device]
+    return next(iter(same + near), None)
 
 
 def _short(name: str) -> str:

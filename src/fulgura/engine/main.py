@@ -243,7 +243,7 @@ class Engine:
         self.arrivals.clear()
         self.lights.send(frame.universes, now)
         self.frame_to_wire.add(time.monotonic() - now)
-        self.surface.tell(performer, now)
+        self.surface.tell(performer, self.next_due)
 
     def _place_track(self) -> None:
         """Tell the performer where the main track is, and what time of the day."""

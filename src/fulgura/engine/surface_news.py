@@ -25,8 +25,8 @@ class SurfaceNews:
         """Somebody new listens: all is told anew."""
         self._state, self._feedback = {}, {}
 
-    def tell(self, performer: Performer, now: float) -> None:
-        """After a tick. now: monotonic seconds at its beginning."""
+    def tell(self, performer: Performer, due: float) -> None:
+        """After a tick. due: monotonic seconds when it should have begun."""
         surface = performer.surface
         if performer.number % NEWS_EVERY == 0 or not self._moving:
             self._moving = surface.tempo.state(performer.show, performer.main, surface.seconds)
@@ -48,14 +48,14 @@ class SurfaceNews:
             if changed:
                 self.bus.publish_data(bus.FEEDBACK, changed)
         if performer.number % TEMPO_EVERY == 0:
-            self.bus.publish_data(bus.TEMPO, self._tempo(performer, now))
+            self.bus.publish_data(bus.TEMPO, self._tempo(performer, due))
 
     @staticmethod
-    def _tempo(performer: Performer, now: float) -> dict[str, Any]:
+    def _tempo(performer: Performer, due: float) -> dict[str, Any]:
         """Where the beat is at a monotonic time, and who wants to hear of it."""
         control, beat = performer.show.control, performer.main.analyser.beat
         return {
-            "at": now,
+            "at": due,
             "beats": performer.beats.position,
             "beat_s": beat.interval_s,
             "beats_a_bar": performer.main.beats_a_bar,

@@ -96,8 +96,8 @@ class Executor:
         if self.plan is None or packet.plan != self.plan.id:
             return
         frozen, clears = packet.blocks.get(BlockId.PICTURE, (0.0, self.clears))[:2]
-        if frozen and self.drawn:
-            return
+        if frozen and self.drawn and clears == self.clears:
+            return  # What is cleared while it stands still is drawn once more.
         if self.drawn and clears != self.clears:
             for rows in self.targets.values():
                 for _, framebuffer in rows:

@@ -3,13 +3,16 @@
 import io
 import json
 import urllib.request
+from urllib.parse import quote
 
 import numpy as np
 import pytest
 import soundfile
 
+from fulgura.core.wire import BlockId
 from harness.browser import SELDOM
-from harness.stack import wait_for
+from harness.stack import live, wait_for
+from tests.desk.helpers import choose_kind
 
 RATE = 48_000
 
@@ -85,11 +88,67 @@ class Job:
         self.page.mouse.move(*end, steps=4)
         self.page.mouse.up()
 
+    def look(self, name):
+        """A new look of this name, shown; its id."""
+        status, made = self.stack.call("POST", "/looks", {"name": name})
+        assert status == 201
+        self.page.wait_for_timeout(500)
+        return made["id"]
+
+    def layer(self, source):
+        """A layer with this source, chosen on the desk in Picture; the layer as the document has it."""
+        before = {layer["id"] for layer in self.shown()["layers"]}
+        choose_kind(self.page, "Add a layer", source)
+        wait_for(lambda: len(self.shown()["layers"]) == len(before) + 1, 10, "the layer")
+        return next(layer for layer in self.shown()["layers"] if layer["id"] not in before)
+
+    def shown(self):
+        document = self.document()
+        return next(look for look in document["looks"] if look["id"] == document["look"])
+
+    def effect(self, layer, kind):
+        """An effect on a layer of the shown look; the path of its values."""
+        holder = f"/looks/{self.document()['look']}/layers/{layer}/effects"
+        status, made = self.stack.call("POST", "/effects", {"holder": holder, "kind": kind})
+        assert status == 201, made
+        return made["id"], f"{holder}/{made['id']}/values"
+
+    def pad(self, at, kind, **values):
+        """A pad with one action, on the page that is open."""
+        page = self.document()["pages"][0]["id"]
+        status, made = self.stack.call(
+            "POST", f"/pages/{page}/pads", {"at": at, "kind": kind, "values": values}
+        )
+        assert status == 201, made
+        return made["id"]
+
+    def run(self):
+        """Open Run; an empty show gets a first page by the desk's button."""
+        self.page.keyboard.press("5")
+        if not self.document()["pages"]:
+            self.page.get_by_role("button", name="Add a page").click()
+            wait_for(lambda: self.document()["pages"], 10, "the page")
+        self.page.wait_for_timeout(400)
+
+    def watch(self, seconds, *addresses):
+        """(stream times, rows of these parameters' live values) of every frame meanwhile."""
+        layouts = [
+            news["data"]["layout"] for news in live(self.stack, 0.4, [])[1] if news["type"] == "layout"
+        ]
+        entries = {entry["target"]: entry["index"] for entry in layouts[-1]["indices"]}
+        packets, _ = live(self.stack, seconds, [BlockId.LIVE])
+        at = [entries[address] for address in addresses]
+        packets = [packet for packet in packets if packet.layout == packets[-1].layout]
+        return (
+            np.array([packet.time for packet in packets]),
+            np.array([packet.blocks[BlockId.LIVE][at] for packet in packets]),
+        )
+
     def play(self, sound, title):
         """Put a sound into the library and let the main input play it once, from its beginning."""
         file = io.BytesIO()
         soundfile.write(file, sound, RATE, format="WAV", subtype="PCM_16")
-        status, track = self.stack.call("POST", f"/tracks?title={title}", file.getvalue())
+        status, track = self.stack.call("POST", f"/tracks?title={quote(title)}", file.getvalue())
         assert status == 201, track
         self.stack.set("/inputs/main/use", "track")
         self.stack.set("/inputs/main/track/loop", False)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 
 from fulgura.core.kinds.action import Action
 from fulgura.core.show.document import Show
-from fulgura.core.show.edits import EditError, value_at
+from fulgura.core.show.numbers import number_at
 from fulgura.core.show.surface import Fader, Mapping, Pad, Reach
 from fulgura.core.surface.messages import Message, steps
 from fulgura.core.timing.pickup import Pickup
@@ -82,13 +82,7 @@ class Controls:
         return f"{reach.target.rpartition('/')[2]} {new:g}"
 
     def _value(self, show: Show, path: str) -> float | None:
-        if path in self.turning:
-            return self.turning[path][0]
-        try:
-            value = value_at(show, path)
-        except EditError:
-            return None
-        return float(value) if isinstance(value, int | float) and not isinstance(value, bool) else None
+        return self.turning[path][0] if path in self.turning else number_at(show, path)
 
 
 def pad_of(show: Show, page: str, target: str) -> Pad | None:

@@ -1,7 +1,7 @@
 """What goes back to controllers: lights of pads, places of faders, as each control would say it itself."""
 
 from fulgura.core.show.document import Show
-from fulgura.core.show.edits import EditError, value_at
+from fulgura.core.show.numbers import number_at
 from fulgura.core.show.surface import Mapping, Reach
 from fulgura.core.surface.controls import fader_of, pad_of
 
@@ -45,8 +45,5 @@ def _shown(
 
 def stands_at(show: Show, reach: Reach) -> float | None:
     """Where a fader stands for what it moves, 0..1; None where that is gone."""
-    try:
-        value = value_at(show, reach.target)
-    except EditError:
-        return None
-    return reach.position(float(value)) if isinstance(value, int | float) else None
+    value = number_at(show, reach.target)
+    return reach.position(value) if value is not None else None

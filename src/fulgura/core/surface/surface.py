@@ -11,7 +11,8 @@ from fulgura.core.kinds.action import Action
 from fulgura.core.show import events
 from fulgura.core.show.commands.mappings import bind
 from fulgura.core.show.document import Show
-from fulgura.core.show.edits import Edit, EditError, SetValue, Together
+from fulgura.core.show.edits import EditError, Together
+from fulgura.core.show.numbers import numbers_set
 from fulgura.core.show.surface import Mapping
 from fulgura.core.sound.listener import InputListener
 from fulgura.core.surface.controls import Controls, fader_of, pad_of
@@ -205,9 +206,9 @@ class Surface:
         if not self.controls.turning:
             return
         turned, self.controls.turning = self.controls.turning, {}
-        rows: list[Edit] = [SetValue(path=path, value=value) for path, (value, _) in turned.items()]
         gesture = " ".join(dict.fromkeys(gesture for _, gesture in turned.values()))[:64]
         try:
+            rows = numbers_set(self.show, {target: value for target, (value, _) in turned.items()})
             self.instrument.edit(rows[0] if len(rows) == 1 else Together(edits=rows), "Fader", gesture)
         except EditError as error:
             self.news.say(f"A fader: {error}")

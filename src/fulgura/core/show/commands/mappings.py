@@ -8,6 +8,7 @@ from fulgura.core.show.commands.addresses import value_path
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, Together, value_at
+from fulgura.core.show.numbers import number_at
 from fulgura.core.show.part import Part
 from fulgura.core.show.surface import MOST_MAPPINGS, Mapping
 
@@ -16,7 +17,9 @@ SPANS = {"sound_amount": (0.0, 1.0), "amount": (0.0, 1.0), "gain_db": (-40.0, 40
 
 
 def span_of(show: Show, target: str) -> tuple[float, float]:
-    """The range of a number of the document. Raises EditError for what is none."""
+    """The range of a number of the document, or of a part of a colour. Raises EditError for what is none."""
+    if "#" in target and number_at(show, target) is not None:
+        return 0.0, 1.0
     holder, _, name = target.rpartition("/")
     whole = value_at(show, holder.removesuffix("/values"))
     kind = type(whole) if isinstance(whole, Kind) else None
@@ -36,10 +39,11 @@ def number_path(show: Show, target: str) -> str:
     """The path of a number of the document, by its path or by a parameter's address. Raises EditError for
     what is gone.
     """
-    path = target if target.startswith("/") else value_path(show, target)
+    address, mark, part = target.partition("#")
+    path = address if address.startswith("/") else value_path(show, address)
     if not path:
         raise EditError("What a fader was to move is not there any more.", target)
-    return path
+    return f"{path}{mark}{part}"
 
 
 def bind(show: Show, fields: dict[str, Any]) -> Together:
