@@ -200,6 +200,9 @@ def test_learning_can_be_broken_off_and_a_release_teaches_nothing():
     hands.midi(0x80, 36, 0)
     hands.seconds(0.5)
     assert hands.performer.surface.learning is not None
+    hands.seconds(31)
+    assert hands.performer.surface.learning is None, "nobody waits for ever"
+    hands.act(LearnAsked(does="pad", target="1"))
     hands.act(LearnAsked())
     hands.midi(0x90, 36, 1)
     hands.seconds(0.5)

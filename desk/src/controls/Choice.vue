@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="T extends string | number">
 // One of several: the list that opens. Height, focus and keys are decided here for the whole desk.
 import Select from 'primevue/select'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 
 const props = defineProps<{
   value: T | null | undefined
@@ -17,6 +17,14 @@ const emit = defineEmits<{ choose: [value: T] }>()
 const none = computed(
   () => props.placeholder ?? props.options.find((option) => option.value === '')?.label ?? '',
 )
+const open = ref(false)
+/** A closed list keeps Esc for itself; here it goes on to what holds the list, which may close by it. */
+function escape(event: KeyboardEvent): void {
+  if (event.key !== 'Escape' || open.value) return
+  event.stopImmediatePropagation()
+  const holder = (event.currentTarget as HTMLElement).parentElement
+  holder?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', code: 'Escape', bubbles: true }))
+}
 </script>
 
 <template>
@@ -32,6 +40,9 @@ const none = computed(
     :disabled="disabled"
     :aria-label="label"
     size="small"
+    @keydown.capture="escape"
+    @show="open = true"
+    @hide="open = false"
     @update:model-value="(to: T) => emit('choose', to)"
   />
 </template>

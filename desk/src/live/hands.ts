@@ -1,7 +1,7 @@
 // Keys and game pads as controls: what a hand does on them is passed on, where a key does nothing else.
 import { useEventListener } from '@vueuse/core'
 import { onScopeDispose, type Ref } from 'vue'
-import { takesKeys } from '../controls/keys'
+import { actOf, takesKeys } from '../controls/keys'
 import { act } from './live'
 
 const KEYS = 'Keys'
@@ -20,7 +20,8 @@ export function usePassedKeys(mapped: Ref<Set<string>>, learning: Ref<boolean>):
     (event: KeyboardEvent) => {
       const source = `key ${event.key.toLowerCase()}`
       if (event.repeat || takesKeys(event.target) || !learnable(event)) return
-      if (!mapped.value.has(source) && !learning.value) return
+      // Keys that the desk has for itself cannot be learnt.
+      if (!mapped.value.has(source) && (!learning.value || actOf(event))) return
       event.preventDefault()
       event.stopImmediatePropagation()
       down.add(source)

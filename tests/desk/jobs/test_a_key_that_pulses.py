@@ -1,6 +1,7 @@
 """One key lets the picture pulse in changing colours with each kick; one press ends the whole reaction."""
 
 import numpy as np
+from playwright.sync_api import expect
 
 from fulgura.core.clock import SAMPLE_RATE
 from fulgura.demo.tracks import lamp_room
@@ -55,6 +56,7 @@ def test_each_kick_lights_a_new_colour_and_one_key_ends_it(job):
     page.get_by_role("button", name="Learn", exact=True).click()
     key = page.get_by_role("button", name="Pad 1:")
     key.click()
+    expect(page.get_by_text("Now press a pad, a key or a note")).to_be_visible()
     page.keyboard.press("p")
     wait_for(lambda: job.document()["mappings"], 5, "the key")
     page.get_by_role("button", name="Learn", exact=True).click()

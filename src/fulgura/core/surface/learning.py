@@ -9,6 +9,7 @@ from fulgura.core.surface.messages import Message
 
 LISTEN_S = 0.35
 """How long a control that moves is listened to before it is said what it is."""
+PATIENCE_S = 30.0
 STEPS: dict[Coding, set[int]] = {
     "twos": {*range(1, 8), *range(121, 128)},
     "offset": {*range(57, 64), *range(65, 72)},
@@ -37,6 +38,7 @@ class Learning:
     """Waits for a control. wanted: the fields of the mapping that is made."""
 
     wanted: dict[str, Any]
+    asked_s: float
     heard: list[Message] = field(default_factory=list)
     began_s: float = 0.0
 
@@ -48,6 +50,10 @@ class Learning:
             self.began_s = now_s
         if not self.heard or message.source == self.heard[0].source:
             self.heard.append(message)
+
+    def over(self, now_s: float) -> bool:
+        """Whether nobody has moved anything for so long that nobody will."""
+        return not self.heard and now_s - self.asked_s > PATIENCE_S
 
     def done(self, now_s: float) -> bool:
         """Whether enough was heard: of a press its press, of what moves a little more."""

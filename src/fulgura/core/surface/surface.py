@@ -95,7 +95,7 @@ class Surface:
                 self._leave(f"{controller}|")
             case events.LearnAsked():
                 fields = event.model_dump(exclude={"event"})
-                self.learning = Learning(fields) if event.does else None
+                self.learning = Learning(fields, self.seconds) if event.does else None
             case events.Tapped():
                 self.stage.tap()
             case events.TempoSaid():
@@ -189,6 +189,8 @@ class Surface:
         self.seconds = now.seconds
         self.stage.now, self.stage.at_s, self.stage.ago_s, self.stage.done = now, now.seconds, 0.0, 0
         self._flush()
+        if self.learning is not None and self.learning.over(self.seconds):
+            self.learning = None
         if self.learning is not None and self.learning.done(self.seconds):
             fields, self.learning = self.learning.fields(), None
             self._learn(fields)
