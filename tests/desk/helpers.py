@@ -2,12 +2,12 @@
 
 from playwright.sync_api import TimeoutError
 
-from fulgura.demo import rig
+from fulgura.demo import night, rig
 from fulgura.demo.show import demo_show, gallery_show
 
 ROUTES = len(gallery_show().routes)
 """How many the demo is written with."""
-SHOWN = len(demo_show().routes) + len(rig.routes())
+SHOWN = len(demo_show().routes) + len(rig.routes()) + len([night.thunder_route()])
 """How many of them move what is shown: the first look and the lamps."""
 
 

@@ -5,11 +5,13 @@ import { computed } from 'vue'
 import { api, type Modulator, type Reason } from '../api/api'
 import { pick } from '../controls/carry'
 import LearnFader from '../controls/LearnFader.vue'
+import { learn } from '../controls/learns'
 import NameField from '../controls/NameField.vue'
 import PartControls from '../controls/PartControls.vue'
 import ReasonRow from '../controls/ReasonRow.vue'
 import { useShow } from '../live/show'
 import { state } from '../live/live'
+import { surface } from '../live/surface'
 import Trace from '../controls/Trace.vue'
 import { Block } from '../live/wire'
 
@@ -95,6 +97,13 @@ const add = (kind: string): void => {
             :target="`/modulators/${modulator.id}/part/values/level`"
             :title="modulator.name"
           />
+          <button
+            v-if="modulator.part.kind === 'played-signal'"
+            class="button"
+            @click="learn({ does: 'hit', target: modulator.id, action: null })"
+          >
+            {{ surface.learning?.target === modulator.id ? 'Now strike it…' : 'On a note, a key, a message' }}
+          </button>
           <span class="grow" /><button
             class="button plain"
             aria-label="Remove modulator"

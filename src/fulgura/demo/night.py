@@ -120,18 +120,18 @@ for row in (
 THUNDER = NamedModulator(
     id="thunder", name="Thunder", part=Part(id="modulator-thunder", family="modulator", kind="played-signal")
 )
-"""A hit that a pad plays: it lights the rail."""
+"""A hit that a pad plays: it lights the picture."""
 
 
 def thunder_route() -> Route:
-    """Thunder on the rail: up at once, and out within a second."""
+    """Thunder in the picture: up at once, and out within a second."""
     shapers = [Part(id="pulse", kind="pulse", values={"decay": 700.0})]
     return Route(
-        id="thunder-rail",
+        id="thunder-light",
         signal="modulator-thunder",
-        targets=["rail.level"],
-        low=0.1,
-        high=1.0,
+        targets=["finish.exposure"],
+        low=0.2,
+        high=1.6,
         shapers=shapers,
     )
 
