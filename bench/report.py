@@ -11,7 +11,7 @@ Row = tuple[str, str, str]
 
 def rows_of(results: dict) -> list[Row]:
     """(what, measured, wanted) of everything."""
-    parts = (_hearing, _routing, _lights, _engine, _columns, _particles, _kinds, _passes)
+    parts = (_hearing, _routing, _lights, _hands, _engine, _columns, _particles, _kinds, _passes)
     return [row for part in parts for row in part(results)]
 
 
@@ -120,6 +120,21 @@ def _lights(results: dict) -> Iterator[Row]:
             "p95 6 or less",
         )
     yield ("packet to the stand-in's screen p95, ms", f"{drawing['packet_to_screen_p95_ms']:.0f}", "")
+
+
+def _hands(results: dict) -> Iterator[Row]:
+    for way, took in results["hands"]["presses"].items():
+        yield (
+            f"a press by {way} to the frame that shows it, p50 / p95, ms",
+            f"{took['p50']:.1f} / {took['p95']:.1f}",
+            "p95 25 or less",
+        )
+    clock = results["hands"]["clock"]
+    yield (
+        "intervals of the MIDI clock that is given, off by p50 / p99, ms",
+        f"{clock['p50_ms']:.2f} / {clock['p99_ms']:.2f}",
+        "p99 2 or less",
+    )
 
 
 def _particles(results: dict) -> Iterator[Row]:

@@ -9,7 +9,7 @@ from pathlib import Path
 import psutil
 from playwright.sync_api import sync_playwright
 
-from bench import core, lights, picture, show
+from bench import core, hands, lights, picture, show
 from harness.browser import CHROMIUM
 from harness.stack import start_stack
 
@@ -48,6 +48,8 @@ def run(seconds: float, say: Say) -> dict:
             results["engine"] = show.engine(browser, stack, seconds)
             say("The score, and the Route column with 200 routes")
             results["columns"] = show.columns(browser, stack)
+            say("Presses, and the clock that is given")
+            results["hands"] = {"presses": hands.presses(stack), "clock": hands.clock(stack)}
             say("The rig with 200 lamps")
             results["lights"]["drawing"] = lights.drawing(browser, stack)
         finally:

@@ -10,6 +10,7 @@ from pathlib import Path
 
 import psutil
 import pytest
+from pythonosc.udp_client import SimpleUDPClient
 
 from fulgura import supervisor
 from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
@@ -47,6 +48,21 @@ def test_the_engine_is_healed_and_gets_its_show_back(own):
     wait_for(values, 10, "the show in the new engine")
     first = own.lamp()
     wait_for(lambda: own.lamp() != first, 10, "the lamp's moving")
+
+
+def test_controllers_are_heard_again_when_their_process_is_healed(own):
+    victim, engine = own.child("fulgura.control"), own.child("fulgura.engine").pid
+    victim.send_signal(signal.SIGKILL)
+    wait_for(lambda: own.child("fulgura.control").pid != victim.pid, 20, "healing")
+    client = SimpleUDPClient("127.0.0.1", own.port)
+
+    def heard() -> bool:
+        client.send_message("/healed", 0.5)
+        rows = [row for news in live(own, 0.4, [])[1] if news["type"] == "control" for row in news["data"]]
+        return any(row["source"] == "osc /healed" for row in rows)
+
+    wait_for(heard, 20, "a message")
+    assert own.child("fulgura.engine").pid == engine
 
 
 def test_lamp_goes_on_while_the_web_process_is_healed(own):

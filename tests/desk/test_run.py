@@ -1,6 +1,7 @@
 """The surface for the night: pads, faders, cues, songs and controllers on the desk."""
 
 import re
+import time
 
 import pytest
 from playwright.sync_api import expect
@@ -264,6 +265,37 @@ def test_the_tempo_is_tapped_typed_and_taken_from_elsewhere(run, demo):
     assert 90 < document(demo)["tempo"]["bpm"] < 140
     choose(run, "Where the tempo comes from", "by MIDI clock")
     expect(run.get_by_text("The MIDI clock has fallen away; the beat runs on as it was.")).to_be_visible()
+
+
+@pytest.mark.alone
+def test_a_long_night_opens_within_two_seconds_and_stays_light(run, demo):
+    """200 cues, 60 songs, 300 mappings."""
+    before = demo.show()["id"]
+    status, made = demo.call("POST", "/shows", {"name": "A long night"})
+    assert status == 201
+    look = made["document"]["look"]
+    demo.set("/songs", [{"id": f"s{n}", "name": f"Song {n}", "length_s": 180} for n in range(60)])
+    demo.set(
+        "/cues",
+        [
+            {"id": f"c{n}", "name": f"Cue {n}", "look": look, "song": f"s{n % 60}", "at_s": n % 7}
+            for n in range(200)
+        ],
+    )
+    demo.set(
+        "/mappings",
+        [{"id": f"m{n}", "source": f"midi 1 cc {n % 120}", "target": "/sound_amount"} for n in range(300)],
+    )
+    demo.set("/pages", [{"id": "p", "name": "P", "pads": [{"id": "one", "at": 0, "name": "One"}]}])
+    demo.call("POST", f"/shows/{before}/open")
+    expect(run.locator(".flag")).to_have_count(7)
+    begun = time.monotonic()
+    assert demo.call("POST", f"/shows/{made['id']}/open")[0] == 200
+    expect(run.locator(".flag")).to_have_count(200)
+    took = time.monotonic() - begun
+    _, page_ms = pace(run)
+    demo.call("POST", f"/shows/{before}/open")
+    assert took < 2.0 and page_ms < 5.0, (took, page_ms)
 
 
 @pytest.mark.alone
