@@ -39,7 +39,7 @@ class Frames:
         """When a frame comes in which a signal is up, in monotonic seconds; None when none does."""
         until = time.monotonic() + seconds
         while (left := until - time.monotonic()) > 0:
-            if not self.socket.poll(left * 1000):
+            if not self.socket.poll(int(left * 1000)):
                 return None
             topic, message = self.socket.recv_multipart()
             came = time.monotonic()

@@ -104,7 +104,9 @@ def test_by_a_midi_port_of_the_machine(demo, jack):
 def test_the_clock_that_is_given_ticks_evenly(demo):
     """MIDI 1.0: 24 ticks a quarter note. On this machine an interval is off by 2 ms at most, 99 of 100."""
     line = line_to(demo.midi_port)
-    demo.set("/tempo/mode", "locked")
+    demo.set("/tempo/bpm", 124.0)
+    demo.set("/tempo/mode", "held")
+    time.sleep(3.0)
     demo.set("/control/clock_to", ["all"])
     stamps, until = [], time.monotonic() + 16.0
     while time.monotonic() < until:

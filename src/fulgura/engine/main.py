@@ -231,6 +231,8 @@ class Engine:
                 if recorder is not None:
                     recorder.add(block)
         self._place_track()
+        # What a hand did while the sound was heard still counts for this tick.
+        self.obey(self.bus.take())
         show = performer.show
         frame = performer.tick()
         self._tell_made(show)
