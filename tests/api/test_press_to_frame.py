@@ -2,10 +2,12 @@
 given.
 """
 
+import json
 import shutil
 import subprocess
 import time
 
+import numpy as np
 import pytest
 from pythonosc.udp_client import SimpleUDPClient
 from websockets.sync.client import connect
@@ -62,6 +64,29 @@ def test_by_a_pages_keys_and_its_midi(demo, way):
 
         took = press_to_frame(demo, lambda: play(True), lambda: play(False), SIGNAL)
     assert percentiles(took)["p95"] <= WANTED_MS, percentiles(took)
+
+
+def test_two_desks_see_within_a_tenth_of_a_second_what_a_pad_did(demo):
+    url = f"ws://127.0.0.1:{demo.port}/api/v1/live"
+    took = []
+    with connect(url, origin=demo.url) as first, connect(url, origin=demo.url) as second:
+        for _ in range(20):
+            time.sleep(0.25)
+            sent = time.monotonic()
+            say(first, "pad-pressed", pad="pad-7")
+            say(first, "pad-released", pad="pad-7")
+            for page in (first, second):
+                while not told_of(page, "running"):
+                    assert time.monotonic() - sent < 5.0
+            took.append(1000.0 * (time.monotonic() - sent))
+    assert np.percentile(took, 95) < 100.0, percentiles(np.array(took))
+
+
+def told_of(page, word: str) -> bool:
+    """Whether the next thing that a page hears is an edit of this."""
+    heard = page.recv(timeout=5)
+    news = json.loads(heard) if isinstance(heard, str) else {}
+    return news.get("type") == "edit" and any(word in change["path"] for change in news["data"]["changes"])
 
 
 @pytest.fixture

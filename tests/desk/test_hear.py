@@ -282,8 +282,9 @@ def test_gain_goes_on_a_midi_fader(demo, chromium):
     """A stand-in for the browser's MIDI access, which speaks MIDI 1.0 control changes as a device would."""
     page = chromium.new_page(viewport={"width": 1280, "height": 800})
     page.add_init_script("""
-      const input = { onmidimessage: null }
-      navigator.requestMIDIAccess = async () => ({ inputs: new Map([['one', input]]), onstatechange: null })
+      const input = { name: 'Box', state: 'connected', onmidimessage: null }
+      const access = { inputs: new Map([['one', input]]), outputs: new Map(), onstatechange: null }
+      navigator.requestMIDIAccess = async () => access
       window.turn = (value) => input.onmidimessage({ data: new Uint8Array([0xb2, 7, value]) })
     """)
     page.goto(demo.url)
@@ -294,6 +295,7 @@ def test_gain_goes_on_a_midi_fader(demo, chromium):
     expect(page.get_by_role("button", name="Now move a fader…")).to_be_visible(timeout=30_000)
     page.evaluate("turn(20)")
     expect(page.get_by_text("midi 3 cc 7")).to_be_visible(timeout=30_000)
+    page.evaluate("turn(22)")
     expect(page.get_by_text("Move the fader past the value")).to_be_visible(timeout=30_000)
     for value in (50, 70, 90):
         page.evaluate(f"turn({value})")

@@ -77,7 +77,7 @@ def test_a_look_is_copied_with_all_that_moves_it_and_shown(page, demo):
         5,
         "the copy",
     )
-    assert len(document(demo)["routes"]) == ROUTES + 3
+    assert len(document(demo)["routes"]) == ROUTES + 4
     expect(page.get_by_role("tab", name="Lantern tunnel 2")).to_have_attribute("aria-selected", "true")
     page.get_by_role("tab", name="Lantern tunnel", exact=True).click()
     wait_for(lambda: document(demo)["look"] == "lantern-tunnel", 5, "the first look")
