@@ -16,10 +16,10 @@ from tests.desk.jobs.conftest import RATE, tone
 
 
 def kicks(count: int, level: float) -> np.ndarray:
-    out = np.zeros(int((count * 0.5 + 3.0) * RATE))
+    out = np.zeros(int((count * 0.5 + 5.0) * RATE))
     sound = kit.kick() * level
     for k in range(count):
-        start = int((1.0 + k * 0.5) * RATE)
+        start = int((3.0 + k * 0.5) * RATE)  # Whoever watches has begun by then.
         out[start : start + len(sound)] += sound[: len(out) - start]
     return out
 
