@@ -200,3 +200,26 @@ def test_a_pad_of_several_things_is_lit_when_all_are_so():
     hands.press(1)
     hands.ticks(2)
     assert hands.lit(1) == "on"
+
+
+def test_in_silence_the_tapped_beat_is_sure_and_the_bar_begins_with_the_marked_one():
+    from fulgura.core.show.events import Tapped
+
+    hands = Hands(small_show())
+    hands.seconds(1)
+    for k in range(6):
+        at = 1.0 + k * 0.5
+        while hands.performer.number / 60 < at:
+            hands.ticks()
+        hands.act(Tapped(age_s=(hands.performer.number + 1) / 60 - at))
+    hands.seconds(1.98)
+    do(hands, "turn-beat", what="now is the one")  # Four beats after the last tap.
+    marked = hands.performer.number / 60
+    hands.seconds(6.0)
+    bar_s = 2.0
+    begun = hands.performer.number / 60 - hands.performer.main.bar_phase * bar_s
+    off = (begun - marked) % bar_s
+    assert min(off, bar_s - off) < 0.040
+    # What lasts beats begins with it, too.
+    place = hands.performer.beats.position % 4 / 4
+    assert abs(place - hands.performer.main.bar_phase) < 0.02

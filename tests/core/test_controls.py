@@ -5,11 +5,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fulgura.control.feedback_out import midi_of
 from fulgura.core.show.commands.mappings import add_mappings, bind, conflicts, span_of
 from fulgura.core.show.edits import EditError, SetValue, apply, value_at
 from fulgura.core.show.events import ControlSaid, EditMade, FaderMoved, LearnAsked
 from fulgura.core.show.surface import Mapping, Reach
+from fulgura.core.surface.feedback import midi_of
 from fulgura.core.surface.learning import coding_of
 from fulgura.core.surface.messages import Message, MidiReader, steps
 from fulgura.core.timing.midi_stream import MidiStream
@@ -442,11 +442,10 @@ def test_a_fader_under_a_hand_is_not_fought_with():
 @given(st.integers(1, 16), st.integers(0, 127), st.integers(0, 127))
 def test_feedback_is_the_message_that_the_control_itself_would_send(channel, number, value):
     for what in (f"note {number}", f"cc {number}"):
-        (data,) = midi_of(f"midi {channel} {what}", value / 127)
-        said = MidiReader().read("", list(data))[0]
+        said = MidiReader().read("", midi_of(f"midi {channel} {what}", value / 127))[0]
         assert said.source == f"midi {channel} {what}" and said.raw == value
-    (data,) = midi_of(f"midi {channel} bend", value / 127)
-    assert MidiReader().read("", list(data))[0].value == pytest.approx(value / 127, abs=1e-4)
+    bend = midi_of(f"midi {channel} bend", value / 127)
+    assert MidiReader().read("", bend)[0].value == pytest.approx(value / 127, abs=1e-4)
     assert midi_of("osc /x", 1.0) == [] and midi_of("key q", 1.0) == []
 
 
@@ -469,3 +468,21 @@ def test_parts_of_a_colour_are_moved_like_numbers():
     assert span_of(hands.show, f"{tint}#red") == (0.0, 1.0)
     with pytest.raises(EditError):
         span_of(hands.show, f"{tint}#purple")
+
+
+def test_a_control_change_presses_once_on_its_way_up_and_a_programme_is_never_held():
+    hands = Hands(
+        small_show(
+            mappings=[
+                mapping("midi 1 cc 9", "hit", "played"),
+                mapping(
+                    "midi 1 program 3", "action", id="p", action=action("hold-at", target="ring-1.width")
+                ),
+            ]
+        )
+    )
+    for value in (0, 40, 80, 127, 0, 127):
+        hands.midi(0xB0, 9, value)
+    assert hands.stage.played["m-played"].hits == 2
+    hands.midi(0xC0, 3)
+    assert not hands.performer.surface.holding

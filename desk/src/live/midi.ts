@@ -2,7 +2,7 @@
 // goes back to them. What their messages mean is decided in Python.
 import { ref } from 'vue'
 import { act } from './live'
-import { feedbackListeners } from './surface'
+import { feedbackListeners, type FeedbackRow } from './surface'
 
 let asked = false
 let access: MIDIAccess | null = null
@@ -45,22 +45,8 @@ function take(controller: string, data: Uint8Array | null | undefined): void {
     act({ event: 'midi-said', controller, data: [...data] })
 }
 
-/** The same message that the control itself would send. */
-export function midiOf(source: string, value: number): number[] {
-  const [kind, channel, what, number] = source.split(' ')
-  if (kind !== 'midi') return []
-  const to = (Number(channel) - 1) & 15
-  const seven = Math.round(value * 127)
-  if (what === 'note') return [0x90 | to, Number(number), seven]
-  if (what === 'cc') return [0xb0 | to, Number(number), seven]
-  if (what !== 'bend') return []
-  const whole = Math.round(value * 16383)
-  return [0xe0 | to, whole & 127, whole >> 7]
-}
-
-function show(rows: [string, string, number][]): void {
-  for (const [controller, source, value] of rows) {
-    const message = midiOf(source, value)
+function show(rows: FeedbackRow[]): void {
+  for (const [controller, , , message] of rows) {
     if (!message.length) continue
     access?.outputs.forEach((output) => {
       if (output.state === 'connected' && (!controller || output.name === controller)) output.send(message)

@@ -42,6 +42,9 @@ export interface ControlRow {
   did: string
 }
 
+/** Controller, control, value 0..1, and the MIDI message that shows it; empty for what is no MIDI. */
+export type FeedbackRow = [string, string, number, number[]]
+
 const NOTHING: SurfaceState = {
   page: '',
   pads: {},
@@ -70,7 +73,7 @@ export const surface = shallowRef<SurfaceState>(NOTHING)
 /** What controls said, the newest last. */
 export const said = shallowRef<ControlRow[]>([])
 /** Who passes feedback on to controllers at this browser. */
-export const feedbackListeners = new Set<(rows: [string, string, number][]) => void>()
+export const feedbackListeners = new Set<(rows: FeedbackRow[]) => void>()
 /** Counts up with every message, for those who only wait for one. */
 export const heard = ref(0)
 
@@ -83,7 +86,7 @@ export const SURFACE = {
     said.value = [...said.value, ...rows].slice(-ROWS)
     heard.value += rows.length
   },
-  feedback(rows: [string, string, number][]): void {
+  feedback(rows: FeedbackRow[]): void {
     for (const listener of feedbackListeners) listener(rows)
   },
 }

@@ -15,7 +15,6 @@ import zmq
 from fulgura import bus
 from fulgura.control.clock_out import ClockOut
 from fulgura.control.engine_link import EngineLink
-from fulgura.control.feedback_out import midi_of
 from fulgura.control.midi_ports import MidiPorts
 from fulgura.control.osc import OscPort
 
@@ -59,11 +58,11 @@ class Control:
             self.osc_to = data["osc_to"]
             self.clock.lead(data)
             return
-        for controller, source, value in data:
+        for controller, source, value, message in data:
             if source.startswith("osc ") and self.osc_to:
                 self.osc.send(self.osc_to, source.removeprefix("osc ").partition(" ")[0], float(value))
-            for message in midi_of(source, value):
-                self.ports.send(controller or "all", message)
+            if message:
+                self.ports.send(controller or "all", bytes(message))
 
     def _tell(self) -> None:
         fault = self.osc.fault or self.ports.fault

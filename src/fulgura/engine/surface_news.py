@@ -4,7 +4,7 @@ from typing import Any
 
 from fulgura import bus
 from fulgura.core.performer import Performer
-from fulgura.core.surface.feedback import Said
+from fulgura.core.surface.feedback import Said, midi_of
 
 NEWS_EVERY, TEMPO_EVERY = 15, 2
 """Ticks between two looks at what changes all the time, and between two words on the beat."""
@@ -40,7 +40,7 @@ class SurfaceNews:
             self.bus.publish_data(bus.CONTROL, rows)
         if surface.feedback is not self._feedback:
             changed = [
-                [*control, value]
+                [*control, value, midi_of(control[1], value)]
                 for control, value in surface.feedback.items()
                 if self._feedback.get(control) != value
             ]

@@ -21,7 +21,8 @@ MOST_A_SECOND = 8
 @dataclass
 class NightNow:
     """What a tick tells the course. beats: of the show, predicted to the end of the tick; lines: how many
-    beats, bars, or so many bars have fallen; values, hits: of signals, by their id, in the last tick.
+    beats, bars, or so many bars have fallen; values: value and hits of the signals that
+    cues wait for, by their id, in the last tick.
     """
 
     beats: float
@@ -118,7 +119,7 @@ class Course:
                 self.go(cue, instrument, now, news)
                 show = instrument.show
         due = self._due(show, now)
-        self._remember(show, now)
+        self._remember(now)
         if due is not None and self._allowed(due, now, news):
             self.go(due, instrument, now, news)
         if show.night.runs == "track":
@@ -178,11 +179,10 @@ class Course:
             return cue if hits > 0 or rose else None
         return None
 
-    def _remember(self, show: Show, now: NightNow) -> None:
+    def _remember(self, now: NightNow) -> None:
         self.track = self.placed[0], self.placed[1]
         self.clock = self.read
-        wanted = {cue.go.signal for cue in show.cues if cue.go.when == "signal"}
-        self.levels = {signal: now.values[signal][0] for signal in wanted if signal in now.values}
+        self.levels = {signal: value for signal, (value, _) in now.values.items()}
 
     def _go_on(self, instrument: Instrument, news: News) -> None:
         """The next song, when the one that plays is over."""

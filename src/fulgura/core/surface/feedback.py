@@ -47,3 +47,25 @@ def stands_at(show: Show, reach: Reach) -> float | None:
     """Where a fader stands for what it moves, 0..1; None where that is gone."""
     value = number_at(show, reach.target)
     return reach.position(value) if value is not None else None
+
+
+def midi_of(source: str, value: float) -> list[int]:
+    """The MIDI 1.0 message that shows a value (0..1) on a control, by its name: the same that the control
+    itself would send; empty for what is no MIDI control.
+
+    >>> midi_of("midi 1 note 36", 1.0), midi_of("midi 2 cc 7", 0.5), midi_of("osc /x", 1.0)
+    ([144, 36, 127], [177, 7, 64], [])
+    """
+    words = source.split(" ")
+    if words[0] != "midi" or not words[1].isdigit():
+        return []
+    channel, seven = int(words[1]) - 1 & 15, round(value * 127)
+    match words[2:]:
+        case ["note", number]:
+            return [0x90 | channel, int(number) & 127, seven]
+        case ["cc", number]:
+            return [0xB0 | channel, int(number) & 127, seven]
+        case ["bend"]:
+            whole = round(value * 16383)
+            return [0xE0 | channel, whole & 127, whole >> 7]
+    return []

@@ -44,14 +44,17 @@ class Surface:
         self.stage = LiveStage(instrument, self.news, self.course, self.tempo)
         self.lit: dict[str, str] = {}
         """State of each pad: "on", "waits", or not there."""
-        self.actions_lit: dict[str, bool] = {}
-        """Whether a mapping's own action is so now."""
+        self._seen: tuple[object, ...] = ()
+        self._seen_show: Show | None = None
         self.feedback: Said = {}
         self.faders: dict[str, float] = {}
         """Where the faders of the open page stand, 0..1."""
         self.due: dict[str, float] = {}
         """At which beat of the show a waiting pad or cue goes, by its id."""
         self.seconds = 0.0
+        self.down: set[tuple[str, str]] = set()
+        self.still_down = False
+        """Controls that are pressed; whether the one that speaks now was so already."""
         self.holding: dict[str, Action] = {}
         """Actions of mappings that are held down, by the finger."""
 
@@ -123,13 +126,19 @@ class Surface:
             self.learning.hear(message, self.seconds)
             self.news.note(message.controller, message.source, message.value, "is being learnt")
             return
-        self.controls.moved[message.controller, message.source] = self.seconds
+        control = (message.controller, message.source)
+        self.controls.moved[control] = self.seconds
+        # A fader that runs through its way is pressed once; notes and messages are each a press.
+        self.still_down = " cc " in message.source and message.pressed and control in self.down
+        (self.down.add if message.pressed else self.down.discard)(control)
         did = [self._do(mapping, message) for mapping in self.controls.mapped(message) if not mapping.muted]
         self.news.note(message.controller, message.source, message.value, "; ".join(filter(None, did)))
 
     def _do(self, mapping: Mapping, message: Message) -> str:
         """What a mapping makes of a message, in words."""
         show, by = self.show, f"{message.controller}|{message.source}"
+        if self.still_down and mapping.does in ("pad", "action", "hit"):
+            return ""
         match mapping.does:
             case "value":
                 return self.controls.turn(show, mapping, mapping.reach(), message, self.seconds)
@@ -151,7 +160,8 @@ class Surface:
 
     def _act(self, action: Action, message: Message, by: str) -> None:
         if message.pressed:
-            self.holding[by] = action
+            if " program " not in message.source:  # Nobody lets a programme go.
+                self.holding[by] = action
             action.press(self.stage, message.value)
         elif self.holding.pop(by, None) is not None:
             action.release(self.stage)
@@ -174,7 +184,7 @@ class Surface:
             return "no pad there"
         self.pads.press(pad.id, by, message.value, self.stage, self._line)
         if message.down and " program " in message.source:
-            self.pads.release(pad.id, by, self.stage)  # Nobody lets a programme go.
+            self.pads.release(pad.id, by, self.stage)
         return f"pad {pad.name or pad.at + 1}"
 
     # -- the tick -------------------------------------------------------------------------------------------
@@ -222,17 +232,20 @@ class Surface:
             self.news.say(f"It could not be learnt: {error}")
 
     def _see(self) -> None:
-        """What is lit, and what controllers are told of it."""
+        """What is lit, and what controllers are told of it: looked at again when something changed."""
+        self._count_down()
+        seen = self._sight()
+        if seen == self._seen and self.show is self._seen_show:
+            return
+        self._seen, self._seen_show = seen, self.show
         waiting = {each.pad for each in self.pads.waiting}
-        lit: dict[str, str] = {}
-        for page in self.show.pages:
-            for pad in page.pads:
-                if pad.id in waiting:
-                    lit[pad.id] = "waits"
-                elif self.pads.on(pad, self.stage):
-                    lit[pad.id] = "on"
-        self.lit = lit
-        self.actions_lit = {
+        self.lit = {
+            pad.id: "waits" if pad.id in waiting else "on"
+            for page in self.show.pages
+            for pad in page.pads
+            if pad.id in waiting or self.pads.on(pad, self.stage)
+        }
+        actions_lit = {
             mapping.id: self.controls.action(mapping).lit(self.stage)
             for mapping in self.show.mappings
             if mapping.does == "action" and mapping.action is not None
@@ -243,13 +256,23 @@ class Surface:
             for fader in (open_page.faders if open_page is not None else [])
             if fader.moves and (stands := stands_at(self.show, fader.moves[0])) is not None
         }
-        self._count_down()
-        told = feedback(self.show, self.stage.page, lit, self.actions_lit)
-        moved = self.controls.moved
-        for control in told:
-            if self.seconds - moved.get(control, -1.0) < BY_HAND_S and control in self.feedback:
+        told = feedback(self.show, self.stage.page, self.lit, actions_lit)
+        for control in self._in_hands():
+            if control in told and control in self.feedback:
                 told[control] = self.feedback[control]
         self.feedback = told
+
+    def _in_hands(self) -> list[tuple[str, str]]:
+        """Controls that moved so lately that they are not told where they stand."""
+        moved = self.controls.moved
+        return [control for control, at in moved.items() if self.seconds - at < BY_HAND_S]
+
+    def _sight(self) -> tuple[object, ...]:
+        """All beside the document that decides what is lit."""
+        fingers = [id for id, by in self.pads.fingers.items() if by]
+        waiting = [each.pad for each in self.pads.waiting]
+        held, flashing = list(self.instrument.held()), list(self.stage.flashing)
+        return self.stage.page, fingers, sorted(self.pads.switched), waiting, held, flashing, self._in_hands()
 
     def _count_down(self) -> None:
         now = self.stage.now

@@ -10,10 +10,8 @@ from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, Together, value_at
 from fulgura.core.show.numbers import number_at
 from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Route
 from fulgura.core.show.surface import MOST_MAPPINGS, Mapping
-
-SPANS = {"sound_amount": (0.0, 1.0), "amount": (0.0, 1.0), "gain_db": (-40.0, 40.0)}
-"""Numbers that no kind declares: how much all routes act, or one."""
 
 
 def span_of(show: Show, target: str) -> tuple[float, float]:
@@ -30,8 +28,8 @@ def span_of(show: Show, target: str) -> tuple[float, float]:
     if parameter is not None and parameter.type == "number":
         if parameter.low is not None and parameter.high is not None:
             return parameter.low, parameter.high
-    elif parameter is None and name in SPANS and hasattr(whole, name):
-        return SPANS[name]
+    elif target == "/sound_amount" or (isinstance(whole, Route) and name == "amount"):
+        return 0.0, 1.0
     raise EditError("A fader can only move a number that has a range.", target)
 
 

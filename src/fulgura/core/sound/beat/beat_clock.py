@@ -118,10 +118,12 @@ def _steer(state: BeatState, interval_s: float, phase: float, share: float, shar
     # trust.
     spread = max(0.0, state.mean_square_flux - state.mean_flux**2) ** 0.5 / max(state.mean_flux, 1e-6)
     lively = min(1.0, max(0.0, (spread - 0.5) / 0.4))
-    # A beat that was locked by hand is sure in silence too: what runs on it runs on.
+    # A beat that a hand gave is sure in silence too: what runs on it runs on.
+    nothing = share < HEARD_SHARE or state.silent_s >= 1.0
+    runs_on = state.mode == "locked" or (state.mode == "held" and nothing)
     target = (
         1.0
-        if state.mode == "locked"
+        if runs_on
         else share
         * sharp
         * min(1.0, state.heard * 1.5)
@@ -132,7 +134,7 @@ def _steer(state: BeatState, interval_s: float, phase: float, share: float, shar
     if state.next_t < 0.0:
         state.interval_s, state.next_t = interval_s, due
         return
-    if state.mode == "locked" or (state.mode == "held" and share < HEARD_SHARE):
+    if runs_on:
         # Nothing is heard at the tempo that was given, or nothing is to be listened to: run on.
         return
     off = (due - state.next_t) / interval_s
