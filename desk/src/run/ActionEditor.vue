@@ -7,7 +7,7 @@ import ParameterControl from '../controls/ParameterControl.vue'
 import { useShow } from '../live/show'
 import { colourOf } from './words'
 
-const props = defineProps<{ action: Part; path: string }>()
+const props = defineProps<{ action: Part; path: string; alone: boolean }>()
 const show = useShow()
 const info = computed(() => show.kind('action', props.action.kind))
 const kinds = computed(() =>
@@ -17,11 +17,14 @@ const kinds = computed(() =>
     .sort((a, b) => a.label.localeCompare(b.label)),
 )
 const parameters = computed(() => show.parametersOf(info.value, props.action.values ?? {}))
-const become = (kind: string): void =>
-  show.edit(
-    { edit: 'set', path: props.path, value: { id: props.action.id, family: 'action', kind, values: {} } },
-    'Action of a pad',
-  )
+// The only action of a pad brings the way in which it is usually played.
+const become = (kind: string): void => {
+  const value = { id: props.action.id, family: 'action', kind, values: {} }
+  const change = { edit: 'set' as const, path: props.path, value }
+  const usual = show.kind('action', kind)?.usual
+  const mode = { edit: 'set' as const, path: `${props.path.split('/actions/')[0]}/mode`, value: usual }
+  show.edit(props.alone && usual ? { edit: 'together', edits: [change, mode] } : change, 'Action of a pad')
+}
 </script>
 
 <template>

@@ -69,6 +69,7 @@ const nowSays = computed(() => {
         :aria-label="`Cue ${cue.name}`"
         @dblclick="ask(cue.id)"
       />
+      <p v-if="!rows.length && !placed.length" class="soft none">Songs and cues of the night stand here.</p>
       <i class="now" :style="{ left: share(now) }" />
     </div>
     <div class="foot">
@@ -140,6 +141,10 @@ const nowSays = computed(() => {
 }
 .flag.waits {
   --flag: var(--bolt);
+}
+.none {
+  margin: 0 14px;
+  line-height: 42px;
 }
 .now {
   position: absolute;

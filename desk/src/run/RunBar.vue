@@ -38,7 +38,7 @@ const notices = computed(() =>
     ...surface.value.said,
     surface.value.tempo.says,
     state.value.beat?.fits === false && surface.value.tempo.rules === 'sound' ? 'The beat is unsure' : '',
-    muted.value ? `${muted.value} routes rest` : '',
+    muted.value ? `${muted.value} ${muted.value === 1 ? 'route rests' : 'routes rest'}` : '',
     state.value.lights && (state.value.lights as { held_back?: string[] }).held_back?.length
       ? 'Flashes of lamps are held back'
       : '',
