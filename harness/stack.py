@@ -162,6 +162,20 @@ def live(
     return packets, news
 
 
+def told(stack: Stack, topic: str = "state", seconds: float = 0.6) -> Any:
+    """The newest that a page is told about a topic within some seconds, or the first that comes later."""
+    newest: list[Any] = []
+    origin: Any = stack.url
+    with connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=origin) as socket:
+        until = time.monotonic() + seconds
+        while (left := until - time.monotonic()) > 0 or not newest:
+            assert left > -5, f"nothing was told about {topic}"
+            heard = socket.recv(timeout=5)
+            if isinstance(heard, str) and (news := json.loads(heard))["type"] == topic:
+                newest = [news["data"]]
+    return newest[-1]
+
+
 def said(event: str, **what: Any) -> str:
     """A message of a page: something that its hand did."""
     return json.dumps({"event": {"event": event, **what}})

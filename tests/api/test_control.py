@@ -15,7 +15,7 @@ from pythonosc.udp_client import SimpleUDPClient
 from websockets.sync.client import connect
 
 from fulgura.supervisor import child_environment
-from harness.stack import free_port, live, say, wait_for
+from harness.stack import free_port, live, say, told, wait_for
 
 GAIN = "/inputs/main/gain_db"
 
@@ -29,7 +29,7 @@ def gain(demo) -> float:
 
 
 def surface(demo) -> dict:
-    return [row["data"] for row in live(demo, 0.3, [])[1] if row["type"] == "surface"][-1]
+    return told(demo, "surface", 0.3)
 
 
 def heard(demo) -> list[dict]:
@@ -75,14 +75,10 @@ class Box:
 @pytest.fixture(scope="module")
 def box(stack):
     made = Box(stack)
-    wait_for(lambda: "Network MIDI" in state(stack)["ports"].get("controllers", []), 10, "the MIDI line")
+    wait_for(lambda: "Network MIDI" in told(stack)["ports"].get("controllers", []), 10, "the MIDI line")
     yield made
     made.process.terminate()
     made.process.wait(10)
-
-
-def state(demo) -> dict:
-    return [row["data"] for row in live(demo, 0.6, [])[1] if row["type"] == "state"][-1]
 
 
 def test_gain_is_learnt_by_a_fader_and_never_leaps(demo, box):
@@ -145,16 +141,16 @@ def test_a_controller_that_is_pulled_out_lets_go_and_comes_back_with_its_mapping
     wait_for(lambda: document(demo)["mappings"], 5, "the binding")
     box.pad(5, False)
     box.pad(5)
-    wait_for(lambda: state(demo)["overridden"], 5, "the flash")
+    wait_for(lambda: told(demo)["overridden"], 5, "the flash")
     box.plug(False)
-    wait_for(lambda: not state(demo)["overridden"], 5, "its end")
-    assert "Network MIDI" not in state(demo)["ports"]["controllers"]
+    wait_for(lambda: not told(demo)["overridden"], 5, "its end")
+    assert "Network MIDI" not in told(demo)["ports"]["controllers"]
     box.plug(True)
-    wait_for(lambda: "Network MIDI" in state(demo)["ports"]["controllers"], 5, "the controller")
+    wait_for(lambda: "Network MIDI" in told(demo)["ports"]["controllers"], 5, "the controller")
     box.pad(5)
-    wait_for(lambda: state(demo)["overridden"], 5, "the flash again")
+    wait_for(lambda: told(demo)["overridden"], 5, "the flash again")
     box.pad(5, False)
-    wait_for(lambda: not state(demo)["overridden"], 5, "its end again")
+    wait_for(lambda: not told(demo)["overridden"], 5, "its end again")
 
 
 def test_an_encoder_and_a_motor_fader(demo, box):
@@ -235,8 +231,8 @@ def test_a_browsers_midi_is_heard_whole_and_let_go_with_its_page(demo):
             say(page, "midi-said", controller="Booth pads", data=nonsense)
         say(page, "midi-said", controller="Booth pads", data=[0x80, 40, 0])
         say(page, "midi-said", controller="Booth pads", data=[0x90, 40, 100])
-        wait_for(lambda: state(demo)["overridden"], 5, "the flash")
-    wait_for(lambda: not state(demo)["overridden"], 5, "its end with the page")
+        wait_for(lambda: told(demo)["overridden"], 5, "the flash")
+    wait_for(lambda: not told(demo)["overridden"], 5, "its end with the page")
 
 
 def test_tempo_by_midi_clock_and_what_is_given_back(demo, box):
@@ -277,6 +273,8 @@ def test_mappings_are_kept_by_the_controllers_name_and_carried_as_json(demo):
     assert demo.call("GET", "/mappings/conflicts")[1] == {}
 
 
+@pytest.mark.alone
+@pytest.mark.flaky(reruns=2)
 def test_two_pages_and_a_controller_at_once_lose_nothing_and_see_the_same(demo, box):
     """Two desks edit while pads are pressed: every edit is there, and both see it within 100 ms."""
     learn(demo, does="pad", target="1")
@@ -317,7 +315,7 @@ def test_two_pages_and_a_controller_at_once_lose_nothing_and_see_the_same(demo, 
             while not any("running" in str(change["path"]) for change in _edit(page)):
                 assert time.monotonic() - sent < 5
             seen.append(time.monotonic() - sent)
-    assert max(seen) < 0.1 * 3, "by a busy host; alone it is measured"
+    assert max(seen) < 0.1
 
 
 def _edit(page) -> list[dict]:

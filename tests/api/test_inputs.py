@@ -13,8 +13,7 @@ from websockets.sync.client import connect
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.wire import BlockId
 from harness.measuring import once_good
-from harness.stack import live, start_stack, wait_for
-from tests.api.test_listening import state
+from harness.stack import live, start_stack, told, wait_for
 
 ALSA = """</usr/share/alsa/alsa.conf>
 pcm.gallery-box {{
@@ -69,7 +68,7 @@ def gallery(tmp_path_factory):
 
 def said(stack) -> str:
     """What is said to be wrong with the main input."""
-    fault = state(stack)["inputs"]["main"]["fault"]
+    fault = told(stack)["inputs"]["main"]["fault"]
     return fault["text"] if fault else ""
 
 
@@ -117,7 +116,7 @@ def test_two_inputs_are_open_at_once_and_each_is_heard_alone(demo):
     status, made = demo.call("POST", "/inputs", {"name": "Voice"})
     input_id = made["id"]
     assert status == 201
-    wait_for(lambda: input_id in state(demo)["inputs"], 5, "the input")
+    wait_for(lambda: input_id in told(demo)["inputs"], 5, "the input")
     wait_for(lambda: len(row(demo, 1)) == 17 and row(demo, 1)[0] < -80, 5, "its row")
     assert demo.call("POST", f"/bands/presets/Five?input={input_id}")[0] == 200
     tone = (np.sin(2 * np.pi * 100 * np.arange(SAMPLE_RATE) / SAMPLE_RATE) * 0.5).astype("<f4")
@@ -133,9 +132,9 @@ def test_two_inputs_are_open_at_once_and_each_is_heard_alone(demo):
     assert values[f"band-bass-{input_id}"] > 0.3 > 0.05 > values[f"band-air-{input_id}"]
     assert values[f"level@{input_id}"] > 0.3
     assert demo.call("POST", f"/room?input={input_id}")[0] == 204
-    wait_for(lambda: state(demo)["inputs"][input_id]["room"], 5, "the measure")
+    wait_for(lambda: told(demo)["inputs"][input_id]["room"], 5, "the measure")
     assert demo.call("DELETE", f"/inputs/{input_id}")[0] == 200
-    wait_for(lambda: input_id not in state(demo)["inputs"], 5, "its end")
+    wait_for(lambda: input_id not in told(demo)["inputs"], 5, "its end")
     assert demo.call("DELETE", "/inputs/main")[0] == 422
 
 
@@ -143,11 +142,11 @@ def test_a_second_track_plays_beside_the_first_and_is_sought_alone(demo):
     input_id = demo.call("POST", "/inputs", {})[1]["id"]
     demo.set(f"/inputs/{input_id}/track/track", "fog-signal")
     demo.set(f"/inputs/{input_id}/use", "track")
-    wait_for(lambda: state(demo)["inputs"][input_id].get("length_s", 0) > 10, 10, "the second track")
-    before = state(demo)["inputs"]["main"]["position_s"]
+    wait_for(lambda: told(demo)["inputs"][input_id].get("length_s", 0) > 10, 10, "the second track")
+    before = told(demo)["inputs"]["main"]["position_s"]
     assert demo.call("POST", "/transport/seek", {"input": input_id, "seconds": 20})[0] == 204
-    wait_for(lambda: 20 < state(demo)["inputs"][input_id]["position_s"] < 24, 5, "its place")
-    assert 0 <= state(demo)["inputs"]["main"]["position_s"] - before < 8 or before > 60
+    wait_for(lambda: 20 < told(demo)["inputs"][input_id]["position_s"] < 24, 5, "its place")
+    assert 0 <= told(demo)["inputs"]["main"]["position_s"] - before < 8 or before > 60
 
 
 def test_three_quarters_of_the_speed_is_heard_at_three_quarters_of_the_tempo(demo):
@@ -156,9 +155,9 @@ def test_three_quarters_of_the_speed_is_heard_at_three_quarters_of_the_tempo(dem
     wait_for(lambda: abs(row(demo)[4] - 93) < 1.5 and row(demo)[5] > 0.3, 30, "the slower tempo")
 
     def speed() -> float:
-        first, at = state(demo)["inputs"]["main"], time.monotonic()
+        first, at = told(demo)["inputs"]["main"], time.monotonic()
         time.sleep(2.0)
-        moved = state(demo)["inputs"]["main"]["position_s"] - first["position_s"]
+        moved = told(demo)["inputs"]["main"]["position_s"] - first["position_s"]
         return moved % first["length_s"] / (time.monotonic() - at)
 
     # Where the track is, is told four times a second; a host that stands still tells later.
@@ -172,13 +171,13 @@ def test_what_an_input_brings_is_recorded_into_the_library(demo):
 
     before = set(tracks())
     assert demo.call("PUT", "/inputs/main/recording", {"on": True})[0] == 204
-    wait_for(lambda: state(demo)["inputs"]["main"]["recording"]["seconds"] > 2, 10, "two seconds")
-    library = state(demo)["library"]
+    wait_for(lambda: told(demo)["inputs"]["main"]["recording"]["seconds"] > 2, 10, "two seconds")
+    library = told(demo)["library"]
     assert demo.call("PUT", "/inputs/main/recording", {"on": False})[0] == 204
     title = wait_for(lambda: next(iter(set(tracks()) - before), None), 20, "the recording")
     assert title.startswith("Main 20") and 2 < tracks()[title]["seconds"] < 12
     wait_for(
-        lambda: state(demo)["library"] > library and state(demo)["inputs"]["main"]["recording"] is None,
+        lambda: told(demo)["library"] > library and told(demo)["inputs"]["main"]["recording"] is None,
         5,
         "word of it",
     )
@@ -210,6 +209,6 @@ def test_a_track_is_trimmed_to_its_beat(demo):
 def test_a_recording_that_cannot_be_taken_in_waits_and_is_told_of(demo):
     left = demo.folders.tracks / "Broken.recorded"
     left.write_bytes(b"not sound")
-    wait_for(lambda: "Broken" in str(state(demo)["library_fault"]), 10, "word of it")
+    wait_for(lambda: "Broken" in str(told(demo)["library_fault"]), 10, "word of it")
     assert left.exists()
     left.unlink()

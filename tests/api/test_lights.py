@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from fulgura.core.wire import BlockId
-from harness.stack import live, said, wait_for
+from harness.stack import live, said, told, wait_for
 
 
 def node(demo, path):
@@ -165,10 +165,10 @@ def test_one_more_output_sends_art_net_to_the_stand_in_too(demo):
         "Art-Net",
     )
     assert rows[0]["universe"] == 1 and rows[0]["lost"] == 0
-    state = live(demo, 1.0, [])[1][-1]["data"]["lights"]
+    state = told(demo, seconds=1.0)["lights"]
     assert state["outputs"][id]["universes"] == [1] and state["outputs"][id]["fault"] is None
     demo.set(f"/light_outputs/{id}/host", "nowhere")
-    wait_for(lambda: "nowhere" in str(live(demo, 0.6, [])[1][-1]["data"]["lights"]["fault"]), 5, "the fault")
+    wait_for(lambda: "nowhere" in str(told(demo)["lights"]["fault"]), 5, "the fault")
 
 
 def test_identify_and_fog_end_by_themselves_when_nobody_holds_them(demo):
@@ -183,4 +183,4 @@ def test_identify_and_fog_end_by_themselves_when_nobody_holds_them(demo):
     live(demo, 0.2, [], [fog, said("lamps-identified", lamps=["foot-1"])])
     assert sent() == 255
     wait_for(lambda: sent() == 0, 3, "the end of the fog")
-    assert f"{fixture}.fog" not in live(demo, 0.5, [])[1][-1]["data"]["overridden"]
+    assert f"{fixture}.fog" not in told(demo)["overridden"]

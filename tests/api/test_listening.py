@@ -5,17 +5,13 @@ import time
 import pytest
 
 from fulgura.core.wire import BlockId
-from harness.stack import live, wait_for
+from harness.stack import live, told, wait_for
 
 
 def signals(stack) -> list[str]:
     """Ids of the signals that the engine has now."""
     layouts = [row["data"]["layout"] for row in live(stack, 0.3, [])[1] if row["type"] == "layout"]
     return [signal["id"] for signal in layouts[-1]["signals"]]
-
-
-def state(stack) -> dict:
-    return [row["data"] for row in live(stack, 0.6, [])[1] if row["type"] == "state"][-1]
 
 
 def test_three_taps_hold_a_tempo_and_it_can_be_halved(demo):
@@ -60,14 +56,14 @@ def test_a_hand_on_the_beat_is_seen_in_the_state_and_taken_back(demo):
     demo.call("POST", "/beat", {"what": "downbeat"})
     wait_for(
         lambda: (
-            state(demo)["beat"].items()
+            told(demo)["beat"].items()
             >= {"nudged_ms": 20, "marked": True, "leaned": False, "downbeat_sure": True}.items()
         ),
         5,
         "the hand",
     )
     demo.call("POST", "/beat", {"what": "anew"})
-    wait_for(lambda: state(demo)["beat"]["nudged_ms"] == 0, 5, "hearing anew")
+    wait_for(lambda: told(demo)["beat"]["nudged_ms"] == 0, 5, "hearing anew")
 
 
 @pytest.mark.parametrize("turn", [{"what": "nudge", "milliseconds": 9000}, {"what": "faster"}, {}])
@@ -80,7 +76,7 @@ def test_the_empty_room_is_measured(demo):
     time.sleep(0.3)
     assert demo.call("POST", "/room")[0] == 204
     room = wait_for(
-        lambda: (row := state(demo)["inputs"]["main"]["room"]) and row.get("left_s") == 0.0 and row,
+        lambda: (row := told(demo)["inputs"]["main"]["room"]) and row.get("left_s") == 0.0 and row,
         10,
         "the measure",
     )
@@ -124,7 +120,7 @@ def test_bands_and_routes_are_made_and_taken_away(demo):
     assert demo.call("DELETE", f"/bands/{made['id']}")[0] == 200
     # The route stays, and says what it misses.
     wait_for(
-        lambda: "signal is gone" in state(demo)["why"][demo.show()["document"]["routes"][-1]["id"]]["text"],
+        lambda: "signal is gone" in told(demo)["why"][demo.show()["document"]["routes"][-1]["id"]]["text"],
         5,
         "the reason",
     )

@@ -13,7 +13,7 @@ from pythonosc.udp_client import SimpleUDPClient
 from websockets.sync.client import connect
 
 from harness.presses import line_to, percentiles, press_to_frame
-from harness.stack import live, say, wait_for
+from harness.stack import say, told, wait_for
 
 pytestmark = [pytest.mark.alone, pytest.mark.flaky(reruns=2)]
 SIGNAL, WANTED_MS = "modulator-thunder", 25.0
@@ -107,8 +107,7 @@ def test_by_a_midi_port_of_the_machine(demo, jack):
     import rtmidi
 
     def names() -> list[str]:
-        states = [row["data"] for row in live(demo, 0.6, [])[1] if row["type"] == "state"]
-        return states[-1]["ports"]["controllers"]
+        return told(demo)["ports"]["controllers"]
 
     def there() -> bool:
         return any("Booth pads" in name for name in names())
@@ -138,7 +137,7 @@ def test_the_clock_that_is_given_ticks_evenly(demo):
         data = line.recv(64)
         stamps += [time.monotonic()] * data.count(0xF8)
     line.close()
-    state = [row["data"] for row in live(demo, 1.5, [])[1] if row["type"] == "state"][-1]
+    state = told(demo, seconds=1.5)
     bpm = 2.5 * (len(stamps) - 1) / (stamps[-1] - stamps[0])
     assert bpm == pytest.approx(124.0, abs=1.0)
     assert state["ports"]["clock"]["p99_ms"] <= 2.0, state["ports"]["clock"]

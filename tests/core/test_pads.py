@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from fulgura.core.clock import BLOCK, FRAME_RATE, SAMPLE_RATE
 from fulgura.core.show.edits import RemoveItem, SetValue
 from fulgura.core.show.events import ControllerGone, EditMade
 from fulgura.core.show.inputs import TempoSetting
@@ -84,8 +85,8 @@ def test_a_pad_that_waits_acts_on_the_line_and_shows_it_meanwhile(waits, beats):
         hands.ticks()
         if hands.show.look == "second":
             break
-    # At 120 BPM a tick is a thirtieth of a beat: it falls in the one that is nearest to the line.
-    assert abs(hands.performer.beats.position - due) * 0.5 <= 0.5 / 60 + 1e-6
+    # It falls in the tick that is nearest to the line; ticks differ by a block. A beat is half a second.
+    assert abs(hands.performer.beats.position - due) * 0.5 <= 0.5 / FRAME_RATE + 0.5 * BLOCK / SAMPLE_RATE
 
 
 def test_a_second_press_takes_a_waiting_one_back():

@@ -337,6 +337,7 @@ def live_page(demo, playwright_driver):
         browser.close()
 
 
+@pytest.mark.alone
 def test_a_microphone_is_heard(live_page, tmp_path):
     """A WAV file as the browser's fake microphone: getUserMedia, AudioWorklet, socket, engine."""
     sound, hit = np.zeros(48_000 * 4), kit.kick()

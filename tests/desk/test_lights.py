@@ -125,8 +125,7 @@ def test_a_chase_starts_and_stops_under_a_thumb_and_says_so(page, demo, lights):
 def test_identify_shines_white_until_it_is_let_go(page, demo, lights):
     group_tile(page, "foot").click()
     demo.set("/blackout", "lights")
-    button = page.get_by_role("button", name="Identify").bounding_box()
-    page.mouse.move(button["x"] + 20, button["y"] + 10)
+    page.get_by_role("button", name="Identify").hover()
     page.mouse.down()
 
     def foot():

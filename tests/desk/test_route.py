@@ -8,7 +8,7 @@ from playwright.sync_api import expect
 from fulgura.core.wire import BlockId
 from fulgura.demo.show import gallery_show
 from harness.browser import pace
-from harness.stack import live, wait_for
+from harness.stack import live, told, wait_for
 from tests.desk.helpers import ROUTES, act, document, open_column
 
 
@@ -166,11 +166,7 @@ def test_a_grabbed_value_follows_the_hand_and_goes_back(page, demo):
 
 
 def held(demo) -> list:
-    return next(
-        row["data"]["overridden"]
-        for row in live(demo, 0.6, [])[1][::-1]
-        if row["type"] == "state" and "overridden" in row["data"]
-    )
+    return told(demo)["overridden"]
 
 
 def test_escape_held_hands_everything_back(page, demo):

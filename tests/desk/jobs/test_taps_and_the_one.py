@@ -9,7 +9,7 @@ from websockets.sync.client import connect
 
 from fulgura.core import wire
 from fulgura.core.wire import BlockId
-from harness.stack import live, wait_for
+from harness.stack import live, told, wait_for
 
 GAP_MS = 484.0
 TAPS = """async ([gap, count]) => {
@@ -57,7 +57,7 @@ def test_taps_make_the_tempo_the_one_is_marked_and_beats_last_as_long(job):
     # The one is marked with a press on a beat: from then on bars begin there, within 40 ms.
     marked = page.evaluate(MARK, 60_000 / bpm)
     page.wait_for_timeout(800)
-    assert _state(job)["beat"]["marked"]
+    assert told(job.stack)["beat"]["marked"]
     bar_s = 4 * 60 / bpm
     off = (np.array(_bar_begins(job, bar_s, 3.0)) - marked) % bar_s
     assert np.median(np.minimum(off, bar_s - off)) < 0.040
@@ -79,10 +79,6 @@ def test_taps_make_the_tempo_the_one_is_marked_and_beats_last_as_long(job):
     page.wait_for_timeout(1500)
     doubled = min(240.0, 2 * bpm)
     assert np.diff(starts(6.0)).mean() == pytest.approx(8 * 60 / doubled, abs=0.04)
-
-
-def _state(job):
-    return [row["data"] for row in live(job.stack, 0.6, [])[1] if row["type"] == "state"][-1]
 
 
 def _bar_begins(job, bar_s: float, seconds: float) -> list[float]:
