@@ -5,6 +5,7 @@ import socket
 import subprocess
 import sys
 import time
+from pathlib import Path
 from urllib.request import urlopen
 
 import httpx
@@ -14,6 +15,7 @@ from pythonosc.osc_message_builder import build_msg
 from pythonosc.udp_client import SimpleUDPClient
 from websockets.sync.client import connect
 
+from fulgura.control.midi_ports import jack_answers
 from fulgura.supervisor import child_environment
 from harness.stack import free_port, live, say, told, wait_for
 
@@ -131,7 +133,7 @@ def test_pads_of_a_midi_controller_play_those_of_the_surface_and_show_them(demo,
     wait_for(lambda: not runs(), 5, "its end")
     wait_for(lambda: box.shown()["pads"].get("2") == 0, 5, "no light")
     box.pad(2, False)
-    rows = heard(demo)
+    rows = wait_for(lambda: heard(demo), 5, "what it said")
     assert rows[-1]["source"] == "midi 1 note 37" and any(row["did"] == "pad Sparks" for row in rows)
 
 
@@ -182,6 +184,21 @@ def test_an_encoder_and_a_motor_fader(demo, box):
     )
 
 
+def test_a_sound_system_that_was_killed_is_not_asked():
+    """Its socket's file stays behind."""
+    path = Path("/dev/shm/jack_fulgura-test_0_0")
+    path.unlink(missing_ok=True)
+    others = jack_answers()
+    try:
+        with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as server:
+            server.bind(str(path))
+            server.listen()
+            assert jack_answers()
+        assert path.exists() and jack_answers() == others
+    finally:
+        path.unlink(missing_ok=True)
+
+
 def test_garbage_on_the_ports_is_passed_over(demo, box):
     with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as udp:
         for junk in (b"", b"x", b"/a\0\0,f\0\0", b"#bundle\0", bytes(range(256)), b"#bundle\0" + bytes(400)):
@@ -197,7 +214,7 @@ def test_garbage_on_the_ports_is_passed_over(demo, box):
     wait_for(
         lambda: any(row["source"] == "osc /fader/3" for row in heard(demo)), 5, "the message that made sense"
     )
-    sources = [row["source"] for row in heard(demo)]
+    sources = [row["source"] for row in wait_for(lambda: heard(demo), 5, "what they said")]
     assert [source for source in sources if "note" in source][-3:] == [
         f"midi 1 note {n}" for n in (99, 100, 101)
     ]

@@ -1,5 +1,6 @@
 """MIDI ports of this machine, and controllers that speak MIDI over a TCP connection. They come and go."""
 
+import re
 import socket
 import threading
 import time
@@ -190,11 +191,19 @@ def _kinds() -> list[int]:
     """The sound systems that run here: to ask one that does not is slow and loud."""
     import rtmidi
 
-    runs = {
-        rtmidi.API_LINUX_ALSA: Path("/dev/snd/seq").exists(),
-        rtmidi.API_UNIX_JACK: any(Path("/dev/shm").glob("jack_[!s]*_0")),
-    }
+    runs = {rtmidi.API_LINUX_ALSA: Path("/dev/snd/seq").exists(), rtmidi.API_UNIX_JACK: jack_answers()}
     return [kind for kind, there in runs.items() if there]
+
+
+def jack_answers() -> bool:
+    """Whether a JACK server listens on its socket. One that was killed leaves the socket's file behind, and
+    who asks it holds up everything else for as long as that takes.
+    """
+    try:
+        sockets = Path("/proc/net/unix").read_text()
+    except OSError:
+        return False
+    return re.search(r" /dev/shm/jack_[^s/][^/]*_0$", sockets, re.MULTILINE) is not None
 
 
 def _send(outgoing: Any, data: bytes) -> bool:
