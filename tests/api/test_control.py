@@ -6,6 +6,7 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from types import SimpleNamespace
 from urllib.request import urlopen
 
 import httpx
@@ -15,6 +16,7 @@ from pythonosc.osc_message_builder import build_msg
 from pythonosc.udp_client import SimpleUDPClient
 from websockets.sync.client import connect
 
+from fulgura.control import midi_ports
 from fulgura.control.midi_ports import jack_answers
 from fulgura.supervisor import child_environment
 from harness.stack import free_port, live, say, told, wait_for
@@ -197,6 +199,36 @@ def test_a_sound_system_that_was_killed_is_not_asked():
         assert path.exists() and jack_answers() == others
     finally:
         path.unlink(missing_ok=True)
+
+
+def test_a_port_that_cannot_be_opened_is_none_however_often_it_is_tried(monkeypatch):
+    """Ports that were none gathered, one more each second, and each tick of the clock was tried on all."""
+
+    class Taken:
+        def __init__(self, *_):
+            pass
+
+        def get_ports(self):
+            return ["Taken:Taken 20:0"]
+
+        def ignore_types(self, *_, **__):
+            pass
+
+        set_callback = ignore_types
+
+        def open_port(self, at):
+            raise OSError("another program has it")
+
+    class Back(Taken):
+        def open_port(self, at):
+            pass
+
+    monkeypatch.setitem(sys.modules, "rtmidi", SimpleNamespace(MidiIn=Taken, MidiOut=Back))
+    monkeypatch.setattr(midi_ports, "_kinds", lambda: [1])
+    ports = midi_ports.MidiPorts(0, lambda event, at: None)
+    for _ in range(5):
+        ports.look()
+    assert ports.names() == []
 
 
 def test_garbage_on_the_ports_is_passed_over(demo, box):

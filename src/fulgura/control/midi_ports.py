@@ -167,6 +167,7 @@ class SystemPorts:
     def _open(self, kind: int, name: str, at: int) -> None:
         import rtmidi
 
+        port = None
         try:
             incoming = rtmidi.MidiIn(kind, OURS)
             incoming.ignore_types(sysex=True, timing=False, active_sense=True)
@@ -179,7 +180,9 @@ class SystemPorts:
             incoming.open_port(at)
             self.open[kind, name] = (port, incoming, outgoing)
         except Exception:
-            return  # Another program has it; it is tried again.
+            # Another program has it, or it is going: it is tried again, and until then there is no such port.
+            if port is not None:
+                self.ports.remove(port)
 
     def close(self) -> None:
         for _, incoming, outgoing in self.open.values():
