@@ -15,6 +15,8 @@ from harness.measuring import lent
 from harness.stack import Stack
 
 GAP_S = (0.05, 0.12)
+# What was not seen so long after it was made is lost, whatever the host was doing meanwhile.
+LOST_S = 5.0
 # Presses that are made at most, and how many of them must be the program's own for a percentile.
 MOST, FEWEST = 600, 40
 
@@ -81,7 +83,7 @@ def press_to_frame(
             frames.socket.recv_multipart()
         before, dropped, at = lent(), dropouts(), time.monotonic()
         at = press() or at
-        came = frames.wait_for_hit(index, 1.0)
+        came = frames.wait_for_hit(index, LOST_S)
         release()
         if came is None:
             assert dropouts() > dropped, "a press was lost"
