@@ -18,14 +18,14 @@ settings.load_profile("any machine")
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """What needs the running demo comes last, so that it does not take a processor from the rest.
 
-    What plays in real time is tried once more when it fails: on a host that lends its processors to others
-    engine and browser may stand still for seconds. The summary names what needed it.
+    What plays in real time is tried twice more when it fails, some seconds later: on a host that lends its
+    processors to others engine and browser may stand still for as long. The summary names what needed it.
     """
     items.sort(key=lambda item: "stack" in item.fixturenames)
     for item in items:
         plays = {"stack", "own", "chromium"} & set(item.fixturenames)
         if plays and item.get_closest_marker("flaky") is None:
-            item.add_marker(pytest.mark.flaky(reruns=1))
+            item.add_marker(pytest.mark.flaky(reruns=2, reruns_delay=5))
 
 
 expect.set_options(timeout=PATIENCE * 5_000)

@@ -16,7 +16,7 @@ from harness.measuring import lent
 from harness.presses import line_to, percentiles, press_to_frame
 from harness.stack import say, told, wait_for
 
-pytestmark = [pytest.mark.alone, pytest.mark.flaky(reruns=2)]
+pytestmark = [pytest.mark.alone, pytest.mark.flaky(reruns=2, reruns_delay=5)]
 SIGNAL, WANTED_MS = "modulator-thunder", 25.0
 
 
