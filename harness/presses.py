@@ -15,8 +15,8 @@ from harness.measuring import lent
 from harness.stack import Stack
 
 GAP_S = (0.05, 0.12)
-# What was not seen so long after it was made is lost, whatever the host was doing meanwhile.
-LOST_S = 5.0
+# What was not seen so long after it was made is lost: sooner when the host lent nothing meanwhile.
+LOST_S, LOST_IN_QUIET_S = 5.0, 1.0
 # Presses that are made at most, and how many of them must be the program's own for a percentile.
 MOST, FEWEST = 600, 40
 
@@ -90,6 +90,7 @@ def press_to_frame(
             continue
         took.append(1000.0 * (came - at))
         if (lent(), dropouts()) == (before, dropped):
+            assert came - at < LOST_IN_QUIET_S, "a press was as good as lost"
             ours.append(took[-1])
     frames.close()
     return np.array(ours if len(ours) >= FEWEST else took)

@@ -13,6 +13,7 @@ from PIL import Image
 from fulgura.core.kinds import glyphs
 from fulgura.core.picture.images import texels
 from fulgura.core.wire import BlockId
+from harness.measuring import once_good
 from harness.stack import live, wait_for
 
 
@@ -191,17 +192,14 @@ def test_a_film_is_taken_in_with_its_sound_and_any_picture_is_fetched(demo, tmp_
         lambda: (found := demo.call("GET", "/layout")[1]["plan"]["clips"]) and found[0], 5, "the plan with it"
     )
     assert clip["key"] == stored["key"]
-    numbers: set[float] = set()
 
-    def runs() -> bool:
+    def shown() -> set[float]:
+        """Its pictures of one second."""
         frames, _ = live(demo, 1.0, [clip["block"]])
-        numbers.update(
-            float(each.blocks[clip["block"]][0]) for each in frames if clip["block"] in each.blocks
-        )
-        return len(numbers) > 10
+        return {float(each.blocks[clip["block"]][0]) for each in frames if clip["block"] in each.blocks}
 
-    wait_for(runs, 5, "more than ten of its pictures")
-    assert all(0 <= number < 50 for number in numbers)
+    numbers = once_good(shown, lambda found: len(found) > 10)
+    assert len(numbers) > 10 and all(0 <= number < 50 for number in numbers), "it runs"
 
 
 def test_what_is_no_film_is_refused_and_one_that_is_broken_off_leaves_nothing(demo):

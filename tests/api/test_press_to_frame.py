@@ -12,12 +12,14 @@ import pytest
 from pythonosc.udp_client import SimpleUDPClient
 from websockets.sync.client import connect
 
-from harness.measuring import lent
+from harness.measuring import lent, once_good
 from harness.presses import line_to, percentiles, press_to_frame
 from harness.stack import say, told, wait_for
 
 pytestmark = [pytest.mark.alone, pytest.mark.flaky(reruns=2, reruns_delay=5)]
 SIGNAL, WANTED_MS = "modulator-thunder", 25.0
+MOST_LENT = 3
+"""Hundredths of a second, of 16: more than a thousandth makes one interval in a hundred uneven by itself."""
 
 
 def map_hit(demo, source: str) -> None:
@@ -134,20 +136,28 @@ def test_by_a_midi_port_of_the_machine(demo, jack):
 
 
 def test_the_clock_that_is_given_ticks_evenly(demo):
-    """MIDI 1.0: 24 ticks a quarter note. On this machine an interval is off by 2 ms at most, 99 of 100."""
+    """MIDI 1.0: 24 ticks a quarter note. On this machine an interval is off by 2 ms at most, 99 of 100, while
+    the host lends nothing to others; else half of them are off by half a millisecond at most.
+    """
     line = line_to(demo.midi_port)
     demo.set("/tempo/bpm", 124.0)
     demo.set("/tempo/mode", "held")
     time.sleep(3.0)
     demo.set("/control/clock_to", ["all"])
-    before, stamps, until = lent(), [], time.monotonic() + 16.0
-    while time.monotonic() < until:
-        data = line.recv(64)
-        stamps += [time.monotonic()] * data.count(0xF8)
+
+    def window() -> tuple[int, float, dict[str, float]]:
+        """(what the host lent, the tempo that arrived, how the newest 600 ticks were sent) in 16 seconds."""
+        line.recv(65536)  # What has waited since the last one.
+        before, stamps, until = lent(), list[float](), time.monotonic() + 16.0
+        while time.monotonic() < until:
+            data = line.recv(64)
+            stamps += [time.monotonic()] * data.count(0xF8)
+        bpm = 2.5 * (len(stamps) - 1) / (stamps[-1] - stamps[0])
+        return lent() - before, bpm, told(demo, seconds=1.5)["ports"]["clock"]
+
+    gone, bpm, sent = once_good(window, lambda found: found[0] <= MOST_LENT, times=3)
     line.close()
-    state = told(demo, seconds=1.5)
-    bpm = 2.5 * (len(stamps) - 1) / (stamps[-1] - stamps[0])
-    assert bpm == pytest.approx(124.0, abs=1.0)
-    # Where the host lent more than a thousandth of the time to others, one in a hundred is its own doing.
-    judged, most = ("p99_ms", 2.0) if lent() - before <= 3 else ("p50_ms", 0.5)
-    assert state["ports"]["clock"][judged] <= most, state["ports"]["clock"]
+    assert sent["p50_ms"] <= 0.5, sent
+    # A thread that is not let run for three ticks leaves them out: the beat is more than its count.
+    assert bpm == pytest.approx(124.0, abs=1.0 if gone <= MOST_LENT else 12.0)
+    assert sent["p99_ms"] <= 2.0 or gone > MOST_LENT, sent

@@ -167,7 +167,6 @@ class SystemPorts:
     def _open(self, kind: int, name: str, at: int) -> None:
         import rtmidi
 
-        port = None
         try:
             incoming = rtmidi.MidiIn(kind, OURS)
             incoming.ignore_types(sysex=True, timing=False, active_sense=True)
@@ -175,14 +174,12 @@ class SystemPorts:
             back = _way_back(name, outgoing.get_ports())
             if back is not None:
                 outgoing.open_port(back)
-            port = self.ports.add(_short(name), lambda data: _send(outgoing, data))
-            incoming.set_callback(lambda said, _: port.said(bytes(said[0]), self.ports.act))
             incoming.open_port(at)
-            self.open[kind, name] = (port, incoming, outgoing)
         except Exception:
-            # Another program has it, or it is going: it is tried again, and until then there is no such port.
-            if port is not None:
-                self.ports.remove(port)
+            return  # Another program has it, or it is going: it is tried again, and is no port until then.
+        port = self.ports.add(_short(name), lambda data: _send(outgoing, data))
+        incoming.set_callback(lambda said, _: port.said(bytes(said[0]), self.ports.act))
+        self.open[kind, name] = (port, incoming, outgoing)
 
     def close(self) -> None:
         for _, incoming, outgoing in self.open.values():
