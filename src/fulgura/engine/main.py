@@ -172,10 +172,15 @@ class Engine:
 
     def _announce(self) -> None:
         """Tell what the numbers of the frames that follow mean."""
-        self.announced = self.performer.plan.id, self.performer.layout.id
+        self.announced = _named(self.performer)
         self.bus.publish_data(
             bus.LAYOUT,
-            {"layout": self.performer.layout.model_dump(), "plan": self.performer.plan.model_dump()},
+            {
+                "layout": self.performer.layout.model_dump(),
+                "plan": self.performer.plan.model_dump(),
+                "pictures": [plan.model_dump() for plan in self.performer.sending.plans],
+                "ends": [end.model_dump() for end in self.performer.sending.ends],
+            },
         )
 
     # -- the tick -------------------------------------------------------------------------------------------
@@ -236,7 +241,7 @@ class Engine:
         show = performer.show
         frame = performer.tick()
         self._tell_made(show)
-        if self.announced != (performer.plan.id, performer.layout.id):
+        if self.announced != _named(performer):
             self._announce()
         self.bus.publish(bus.FRAME, wire.encode(performer.packet(frame)))
         published = time.monotonic()
@@ -318,6 +323,13 @@ class Engine:
             "missed": self.missed,
             **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count},
         }
+
+
+def _named(performer: Performer) -> tuple[int, ...]:
+    """By what frames name their layout and their plans, and which ends outputs have."""
+    sending = performer.sending
+    plans = [plan.id for plan in sending.plans]
+    return performer.plan.id, performer.layout.id, id(sending.ends), *plans
 
 
 def main(folder: Path, tracks: Path) -> None:

@@ -139,5 +139,6 @@ def _serve_desk(app: FastAPI) -> None:
 
         return serve
 
-    for path, name in (("/", "index.html"), ("/output", "output.html"), ("/bench", "bench.html")):
+    for path, name in (("/", "index.html"), ("/output", "output.html"),
+        ("/output/{address}", "output.html"), ("/bench", "bench.html")):
         app.add_api_route(path, page(name), include_in_schema=False)

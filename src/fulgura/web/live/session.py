@@ -22,12 +22,14 @@ from fulgura.core.show.events import (
     PageEvent,
 )
 from fulgura.core.show.names import part_names
+from fulgura.core.show.outputs import Output
 from fulgura.core.wire import BlockId
 from fulgura.folders import Folders
 from fulgura.web.live.audio_in import AudioIn
 from fulgura.web.live.diagnosis import Diagnosis
 from fulgura.web.live.engine_client import EngineClient
 from fulgura.web.live.frame_history import FrameHistory
+from fulgura.web.live.output_pages import OutputPages, find
 from fulgura.web.live.viewers import Viewer, Viewers
 from fulgura.web.open_show import OpenShow
 from fulgura.web.saver import Saver
@@ -51,6 +53,7 @@ class Session:
         self.history = FrameHistory()
         self.viewers = Viewers()
         self.audio = AudioIn(self.engine)
+        self.outputs = OutputPages()
         self.diagnosis = Diagnosis(self.engine, self.history)
         self.surface: dict[str, Any] = {}
         """What the playing surface shows, as the engine said it last."""
@@ -107,6 +110,22 @@ class Session:
         self.open = show
         self._send_show()
         self.viewers.tell("show", self.show_state())
+        self.viewers.tell_each("output", self._output_for)
+
+    def identify_output(self, output: Output) -> None:
+        """The pages of an output show its name for some seconds."""
+        self.viewers.tell_each(
+            "identify", lambda viewer: output.name if viewer.output == output.address else None
+        )
+
+    def _output_for(self, viewer: Viewer) -> dict[str, Any] | None:
+        """What a page knows of the output that it shows; nothing for a desk."""
+        if not viewer.output:
+            return None
+        output = find(self.open and self.open.show, viewer.output)
+        if output is None:
+            return {"output": None, "why": f"This show has no output with the address “{viewer.output}”."}
+        return {"output": output.model_dump(), "why": ""}
 
     async def saved(self) -> bool:
         """Whether all is in the database already; waits a little for it."""
@@ -131,6 +150,8 @@ class Session:
         names = part_names(show.show)
         told = {} if names == self._names else {"names": names}
         self._names = names
+        if any(change["path"].startswith("/outputs") for change in changes):
+            self.viewers.tell_each("output", self._output_for)
         self.viewers.tell("edit", {**self._heading(show), "from": before, "changes": changes, **told})
 
     def _send_show(self) -> None:
@@ -166,7 +187,7 @@ class Session:
             await self.engine.run(
                 self._on_frame,
                 {
-                    bus.LAYOUT: lambda layout: self.viewers.tell("layout", layout),
+                    bus.LAYOUT: self._on_layout,
                     bus.STATE: self._on_state,
                     bus.EDIT: self._on_own_edit,
                     bus.SURFACE: self._on_surface,
@@ -181,6 +202,18 @@ class Session:
         while True:
             await asyncio.sleep(NEWS_EVERY_S)
             self.viewers.tell("state", self.news())
+            if self.open is not None:
+                states = {id: state.model_dump() for id, state in self.outputs.states(self.show).items()}
+                self.viewers.tell_each("outputs", lambda viewer: None if viewer.output else states)
+
+    def _on_layout(self, layout: dict[str, Any]) -> None:
+        self.viewers.tell_each("layout", lambda viewer: self._layout_for(viewer, layout))
+
+    def _layout_for(self, viewer: Viewer, layout: dict[str, Any]) -> dict[str, Any]:
+        """What frames mean, and what a page draws."""
+        if viewer.output:
+            return self.outputs.layout_for(layout, self.open and self.open.show, viewer.output)
+        return {"layout": layout["layout"], "plan": layout["plan"]}
 
     def _on_frame(self, message: bytes) -> None:
         self.history.add(message)
@@ -227,6 +260,9 @@ class Session:
         """What a page says beside what it wants to see: something that its hand did. page: a name for it, so
         that fingers of several pages are told apart. Raises KeyError, TypeError or ValueError.
         """
+        if "report" in asked:
+            self.outputs.told(page, asked["report"])
+            return
         event = PAGE_EVENT.validate_python(asked["event"])
         if isinstance(event, PadPressed | PadReleased):
             event.by = f"{page}|{event.by}"
@@ -236,6 +272,7 @@ class Session:
 
     def page_gone(self, page: str) -> None:
         """A page was closed: what its fingers held, and the controllers that it spoke for, is let go."""
+        self.outputs.gone(page)
         for controller in {page} | self.spoken_for.pop(page, set()):
             self.engine.act(ControllerGone(controller=controller))
 
@@ -243,8 +280,12 @@ class Session:
 
     def greet(self, viewer: Viewer) -> None:
         """All that a new page must know."""
+        if viewer.output:
+            host = viewer.socket.client.host if viewer.socket.client else ""
+            self.outputs.join(viewer.name, viewer.output, host)
+            viewer.tell("output", self._output_for(viewer))
         if self.engine.layout is not None:
-            viewer.tell("layout", self.engine.layout)
+            viewer.tell("layout", self._layout_for(viewer, self.engine.layout))
         if self.open is not None:
             viewer.tell("show", self.show_state())
         viewer.tell("state", self.news())

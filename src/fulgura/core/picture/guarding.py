@@ -1,0 +1,45 @@
+"""The guard's passes, after a look's own: see core/safety/guard.py for what they do."""
+
+from fulgura.core.picture.plan import PassInput
+from fulgura.core.picture.plan_builder import PlanBuilder
+from fulgura.core.safety.guard import CELLS, CONSTANTS, FIELDS
+
+HELD = "guard"
+"""The target that holds the guarded picture."""
+
+
+def guard(builder: PlanBuilder, source: str) -> str:
+    """Add the passes that guard the picture in a target; the target that holds what may be shown."""
+    held = builder.target(HELD, history=1, lasting=True)
+    cells = {"size": CELLS, "lasting": True}
+    coming = builder.target("guard-in", **cells)
+    shown = builder.target("guard-out", **cells)
+    past = builder.target("guard-past", history=1, exact=True, **cells)
+    share = builder.target("guard-share", history=1, **cells)
+    tally = builder.target("guard-tally", lasting=True, size=FIELDS)
+    fields = builder.target("guard-fields", history=1, exact=True, lasting=True, size=FIELDS)
+    gates = builder.target("guard-gates", lasting=True, size=FIELDS)
+    spread = builder.target("guard-spread", **cells)
+
+    def add(
+        shader: str, target: str, inputs: dict[str, str], before: tuple[str, ...] = (), **fixed: float
+    ) -> None:
+        """before: inputs that are read as they were a picture ago."""
+        read = [
+            PassInput(uniform=f"u_{name}", target=each, history_offset=int(name in before))
+            for name, each in inputs.items()
+        ]
+        builder.add(shader, None, read, target, fixed=CONSTANTS | fixed)
+
+    add("guard_seen.frag", coming, {"source": source}, u_shines=1.0)
+    add("guard_seen.frag", shown, {"source": held}, ("source",), u_shines=0.0)
+    looked = {"in": coming, "out": shown, "past": past}
+    add("guard_past.frag", past, looked | {"share": share}, ("past", "share"))
+    add("guard_tally.frag", tally, {"past": past, "share": share}, ("share",))
+    add("guard_fields.frag", fields, {"tally": tally, "past": fields}, ("past",))
+    add("guard_gates.frag", gates, {"fields": fields})
+    add("guard_share.frag", share, looked | {"gates": gates})
+    add("guard_spread.frag", spread, {"share": share})
+    add("guard_held.frag", held, {"source": source, "previous": held, "share": spread}, ("previous",))
+    builder.tally = tally
+    return held

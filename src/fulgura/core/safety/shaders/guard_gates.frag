@@ -1,0 +1,12 @@
+uniform sampler2D u_fields;
+uniform float u_across, u_down;
+
+// How strict each place has to be: as strict as any field that it lies in.
+void main() {
+  ivec2 size = textureSize(u_fields, 0), reach = ivec2(u_across, u_down) / 2 + 1, at = ivec2(gl_FragCoord.xy);
+  float gate = 0.0;
+  for (int y = -reach.y; y <= reach.y; y++)
+    for (int x = -reach.x; x <= reach.x; x++)
+      gate = max(gate, texelFetch(u_fields, clamp(at + ivec2(x, y), ivec2(0), size - 1), 0).b);
+  o_colour = vec4(gate, 0.0, 0.0, 1.0);
+}
