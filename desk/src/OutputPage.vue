@@ -75,7 +75,11 @@ onMounted(() => {
     <p v-else-if="fault">{{ fault }}</p>
     <p v-else-if="shownOutput && !output">{{ shownOutput.why }}</p>
     <p v-else-if="hint && !clear">F or a double click fills the screen, S takes the next screen</p>
-    <span v-if="!connected" class="away" title="Cut off: the last picture stays, and it comes back by itself" />
+    <span
+      v-if="!connected"
+      class="away"
+      title="Cut off: the last picture stays, and it comes back by itself"
+    />
   </main>
 </template>
 

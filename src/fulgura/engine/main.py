@@ -312,6 +312,7 @@ class Engine:
                 "ports": self.surface.ports,
                 "repaired": self.performer.main.repaired,
                 "frame": self.performer.number,
+                "clock": {"number": self.performer.number, "unix_ms": _unix_ms(self.next_due)},
                 "measured": self.measured,
             },
         )
@@ -323,6 +324,11 @@ class Engine:
             "missed": self.missed,
             **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count},
         }
+
+
+def _unix_ms(monotonic_s: float) -> float:
+    """A moment by the clock that browsers have too."""
+    return (time.time() - time.monotonic() + monotonic_s) * 1000.0
 
 
 def _named(performer: Performer) -> tuple[int, ...]:

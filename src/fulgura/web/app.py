@@ -29,6 +29,7 @@ from fulgura.web.api import (
     mappings,
     media,
     modulators,
+    outputs,
     pages,
     palettes,
     presets,
@@ -76,6 +77,7 @@ RESOURCES = (
     palettes,
     wire,
     media,
+    outputs,
     sockets,
 )
 """One module each, under web/api/."""
@@ -139,6 +141,10 @@ def _serve_desk(app: FastAPI) -> None:
 
         return serve
 
-    for path, name in (("/", "index.html"), ("/output", "output.html"),
-        ("/output/{address}", "output.html"), ("/bench", "bench.html")):
+    for path, name in (
+        ("/", "index.html"),
+        ("/output", "output.html"),
+        ("/output/{address}", "output.html"),
+        ("/bench", "bench.html"),
+    ):
         app.add_api_route(path, page(name), include_in_schema=False)

@@ -106,7 +106,9 @@ class LastSecond:
 
 MOST_COUNTED = 30
 WIDEST = 256
-"""1024 pixels are 30 degrees of what is seen; WCAG 2.2 lets fine, balanced patterns of a tenth of a degree be."""
+"""1024 pixels are 30 degrees of what is seen; WCAG 2.2 lets fine, balanced patterns of a tenth of a degree
+be.
+"""
 
 
 def field_shares(what: Array) -> Array:
@@ -173,8 +175,8 @@ class FlashAnalyser:
     _seen: tuple[LastSecond, LastSecond] | None = None
 
     def add(self, picture: Array, at: float) -> Moment:
-        """One picture, sRGB bytes, shape (height, width, 3), seen at so many seconds. It is judged no finer than
-        an eighth of a degree is seen: what is finer blurs in the eye.
+        """One picture, sRGB bytes, shape (height, width, 3), seen at so many seconds. It is judged no finer
+        than an eighth of a degree is seen: what is finer blurs in the eye.
         """
         light = _coarse(rules.decoded(picture))
         bright = rules.luminance(light)

@@ -18,6 +18,7 @@ from fulgura.core.show.commands.outputs import (
     straighten,
 )
 from fulgura.web.api.dependencies import Created, OpenSession, commit
+from fulgura.web.live.output_pages import OutputState
 
 router = APIRouter()
 
@@ -35,6 +36,12 @@ async def add_output(wanted: NewOutput, session: OpenSession) -> Created:
     edit, id = new_output(session.show, wanted.name, wanted.overlay)
     await commit(session, edit, "New overlay" if wanted.overlay else "New output")
     return Created(id=id)
+
+
+@router.get("/outputs/states")
+async def states(session: OpenSession) -> dict[str, OutputState]:
+    """How each output is, by its id."""
+    return session.outputs.states(session.show)
 
 
 @router.delete("/outputs/{output}", status_code=204)

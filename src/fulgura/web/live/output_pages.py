@@ -142,7 +142,10 @@ def _words(output: Output, pages: list[OutputPage], awake: list[OutputPage]) -> 
     slowest = min(awake, key=lambda page: page.report.drawn)
     if slowest.report.drawn < SLOW * output.rate:
         size = f"{slowest.report.width}×{slowest.report.height}"
-        return f"Slow: {slowest.report.drawn:.0f} of {output.rate} a second, drawn at {size} to keep up.", True
+        return (
+            f"Slow: {slowest.report.drawn:.0f} of {output.rate} a second, drawn at {size} to keep up.",
+            True,
+        )
     if slowest.report.late_ms is not None and slowest.report.late_ms > LATE_MS:
         return f"Late: {slowest.report.late_ms:.0f} ms behind the sound.", True
     if len(pages) > 1:

@@ -29,7 +29,7 @@ from fulgura.web.live.audio_in import AudioIn
 from fulgura.web.live.diagnosis import Diagnosis
 from fulgura.web.live.engine_client import EngineClient
 from fulgura.web.live.frame_history import FrameHistory
-from fulgura.web.live.output_pages import OutputPages, find
+from fulgura.web.live.output_pages import OutputPages, OutputState, find
 from fulgura.web.live.viewers import Viewer, Viewers
 from fulgura.web.open_show import OpenShow
 from fulgura.web.saver import Saver
@@ -203,8 +203,11 @@ class Session:
             await asyncio.sleep(NEWS_EVERY_S)
             self.viewers.tell("state", self.news())
             if self.open is not None:
-                states = {id: state.model_dump() for id, state in self.outputs.states(self.show).items()}
-                self.viewers.tell_each("outputs", lambda viewer: None if viewer.output else states)
+                self._tell_of_outputs(self.outputs.states(self.show))
+
+    def _tell_of_outputs(self, states: dict[str, OutputState]) -> None:
+        told = {id: state.model_dump() for id, state in states.items()}
+        self.viewers.tell_each("outputs", lambda viewer: None if viewer.output else told)
 
     def _on_layout(self, layout: dict[str, Any]) -> None:
         self.viewers.tell_each("layout", lambda viewer: self._layout_for(viewer, layout))

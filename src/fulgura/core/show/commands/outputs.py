@@ -74,7 +74,9 @@ def rename_output(show: Show, id: str, name: str) -> Edit:
     """The edit that names an output anew. Its address stays: pages stand open on it. Raises EditError."""
     output = output_of(show, id)
     if any(other.name.lower() == name.lower() and other.id != id for other in show.outputs):
-        raise EditError(f"There is an output called “{name}” already: give this one another name.", "/outputs")
+        raise EditError(
+            f"There is an output called “{name}” already: give this one another name.", "/outputs"
+        )
     return SetValue(path=f"/outputs/{output.id}/name", value=name)
 
 
@@ -122,8 +124,8 @@ def straighten(show: Show, id: str) -> Edit:
 
 
 def new_wall(show: Show, id: str, name: str = "") -> tuple[Edit, str]:
-    """(the edit that adds a wall, its id). The first covers the whole output; each further one begins smaller, in
-    the middle. Raises EditError.
+    """(the edit that adds a wall, its id). The first covers the whole output; each further one begins
+    smaller, in the middle. Raises EditError.
     """
     output = output_of(show, id)
     if len(output.walls) == MOST_WALLS:
