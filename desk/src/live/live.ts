@@ -46,6 +46,8 @@ export interface EngineState {
   unsaved: number
   inputs?: Record<string, InputState>
   lights?: {
+    /** Lamps that would have flashed too often. */
+    held_back?: string[]
     sent: number
     failed: number
     fault: Fault | null

@@ -1,6 +1,7 @@
 // Draws the plan that the server sends onto a canvas, in a size that keeps up; never less of its content.
 import { onBeforeUnmount, onMounted, ref, watch, type Ref } from 'vue'
-import { plan } from '../live/live'
+import type { Plan } from '../api/api'
+import { plan as shown } from '../live/live'
 import { useFrames } from '../live/useFrames'
 import { Block, type Packet } from '../live/wire'
 import { Executor } from './executor'
@@ -30,8 +31,11 @@ export function useDrawing(
     /** Draws one frame in so many. */ oneIn?: () => number
     alpha?: () => boolean
     measured?: (drawing: Drawing) => void
+    /** What is drawn, where that is not what plays or what this page is of. */
+    plan?: Ref<Plan | null>
   },
 ) {
+  const plan = options.plan ?? shown
   const fault = ref('')
   /** This browser cannot draw it: pictures drawn in Python are shown instead. */
   const drawnElsewhere = ref(false)
@@ -92,8 +96,10 @@ export function useDrawing(
 
   function paint(packet: Packet): void {
     const every = options.oneIn?.() ?? 1
-    if (packet.number % every || !executor?.draw(packet)) return
-    if (seen >= 0) dropped += Math.max(0, Math.floor((packet.number - seen) / every) - 1)
+    // The engine that begins anew counts from nothing again.
+    const gone = packet.number < seen ? every : packet.number - seen
+    if (gone < every || !executor?.draw(packet)) return
+    if (seen >= 0) dropped += Math.max(0, Math.floor(gone / every) - 1)
     seen = packet.number
     if (drawn++ % HELD_EVERY === 0) held = heldNow()
     const now = performance.now()

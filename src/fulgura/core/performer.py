@@ -19,6 +19,7 @@ from fulgura.core.picture.plan import Plan
 from fulgura.core.picture.sending import Heard, Sending
 from fulgura.core.picture.shown import BEATS_WRAP, ShownPicture
 from fulgura.core.played import PlayedShow
+from fulgura.core.routing.flash_causes import FlashCause, FlashCauses
 from fulgura.core.routing.indices import as_floats
 from fulgura.core.routing.router import Router
 from fulgura.core.show.document import Show
@@ -53,6 +54,7 @@ class Performer:
         self.router = Router()
         self.picture = ShownPicture()
         self.sending = Sending()
+        self.causes = FlashCauses()
         self.rig = Rig()
         self.number = 0
         self.beats = BeatRun()
@@ -108,6 +110,8 @@ class Performer:
             self._choices = choices(show)
         self._take_picture(before, show, glide_s, reindexed)
         self.rig.configure(show, self.router.index_of)
+        if reindexed or differ(before, show, "routes", "looks") or before is None or before.look != show.look:
+            self.causes.configure(show, self.router)
         shapes = [(route.id, [shaper.id for shaper in route.shapers]) for route in show.routes]
         if (
             reindexed
@@ -183,6 +187,7 @@ class Performer:
         self._remember(values, hits)
         if self.picture.cross(live, context.dt):
             self._compile()
+        self.causes.step(live, self.number / FRAME_RATE)
         self.peaks = np.maximum(values, self.peaks * _FADE)
         blackout = self.show.blackout
         context.values, context.hits, context.order = values, hits, self.router.order
@@ -257,6 +262,10 @@ class Performer:
     def lamps_held_back(self) -> list[str]:
         """Ids of lamps that would have flashed too often lately."""
         return self.rig.held_back(self.number / FRAME_RATE)
+
+    def flash_causes(self) -> list[FlashCause]:
+        """What moves often enough to make the picture flash."""
+        return self.causes.found(self.number / FRAME_RATE)
 
     def _names(self) -> dict[str, str]:
         """What a text can show."""

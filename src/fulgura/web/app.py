@@ -19,6 +19,7 @@ from fulgura.web.api import (
     chains,
     cues,
     events,
+    guard,
     health,
     inputs,
     kinds,
@@ -78,6 +79,7 @@ RESOURCES = (
     wire,
     media,
     outputs,
+    guard,
     sockets,
 )
 """One module each, under web/api/."""
@@ -137,7 +139,9 @@ def _serve_desk(app: FastAPI) -> None:
 
     def page(name: str) -> Callable[[], Awaitable[FileResponse]]:
         async def serve() -> FileResponse:
-            return FileResponse(DESK / name, headers={"Cache-Control": "no-cache", "X-Frame-Options": "DENY"})
+            # The page of overlays shows outputs within it; nobody else's page shows anything of ours.
+            framed = "SAMEORIGIN" if name == "output.html" else "DENY"
+            return FileResponse(DESK / name, headers={"Cache-Control": "no-cache", "X-Frame-Options": framed})
 
         return serve
 
@@ -145,6 +149,7 @@ def _serve_desk(app: FastAPI) -> None:
         ("/", "index.html"),
         ("/output", "output.html"),
         ("/output/{address}", "output.html"),
+        ("/overlays", "overlays.html"),
         ("/bench", "bench.html"),
     ):
         app.add_api_route(path, page(name), include_in_schema=False)

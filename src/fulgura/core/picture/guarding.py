@@ -1,11 +1,13 @@
 """The guard's passes, after a look's own: see core/safety/guard.py for what they do."""
 
+from fulgura.core.kinds.drawn import Mesh
 from fulgura.core.picture.plan import PassInput
 from fulgura.core.picture.plan_builder import PlanBuilder
-from fulgura.core.safety.guard import CELLS, CONSTANTS, FIELDS
+from fulgura.core.safety.guard import CELLS, CONSTANTS, FIELDS, TILES
 
 HELD = "guard"
 """The target that holds the guarded picture."""
+_MESH = Mesh(vertex="guard_tile.vert", vertices=6, instances=TILES[0] * TILES[1], blend="none")
 
 
 def guard(builder: PlanBuilder, source: str) -> str:
@@ -19,17 +21,22 @@ def guard(builder: PlanBuilder, source: str) -> str:
     tally = builder.target("guard-tally", lasting=True, size=FIELDS)
     fields = builder.target("guard-fields", history=1, exact=True, lasting=True, size=FIELDS)
     gates = builder.target("guard-gates", lasting=True, size=FIELDS)
-    spread = builder.target("guard-spread", **cells)
+    tiles = builder.target("guard-tiles", size=TILES, lasting=True)
 
     def add(
-        shader: str, target: str, inputs: dict[str, str], before: tuple[str, ...] = (), **fixed: float
+        shader: str,
+        target: str,
+        inputs: dict[str, str],
+        before: tuple[str, ...] = (),
+        mesh: Mesh | None = None,
+        **fixed: float,
     ) -> None:
         """before: inputs that are read as they were a picture ago."""
         read = [
             PassInput(uniform=f"u_{name}", target=each, history_offset=int(name in before))
             for name, each in inputs.items()
         ]
-        builder.add(shader, None, read, target, fixed=CONSTANTS | fixed)
+        builder.add(shader, None, read, target, mesh=mesh, fixed=CONSTANTS | fixed)
 
     add("guard_seen.frag", coming, {"source": source}, u_shines=1.0)
     add("guard_seen.frag", shown, {"source": held}, ("source",), u_shines=0.0)
@@ -39,7 +46,15 @@ def guard(builder: PlanBuilder, source: str) -> str:
     add("guard_fields.frag", fields, {"tally": tally, "past": fields}, ("past",))
     add("guard_gates.frag", gates, {"fields": fields})
     add("guard_share.frag", share, looked | {"gates": gates})
-    add("guard_spread.frag", spread, {"share": share})
-    add("guard_held.frag", held, {"source": source, "previous": held, "share": spread}, ("previous",))
+    add("guard_tiles.frag", tiles, {"share": share})
+    # Most pictures are let through as they are: only pieces of which something is held back are drawn twice.
+    add("guard_free.frag", held, {"source": source})
+    add(
+        "guard_held.frag",
+        held,
+        {"source": source, "tiles": tiles, "previous": held},
+        ("previous",),
+        mesh=_MESH,
+    )
     builder.tally = tally
     return held

@@ -1,7 +1,8 @@
 """The draw plan: everything an executor needs to draw, and nothing it would have to decide."""
 
+from collections.abc import Mapping
 from math import floor
-from typing import Literal
+from typing import Any, Literal
 from zlib import crc32
 
 from pydantic import BaseModel
@@ -209,6 +210,15 @@ class End(BaseModel):
             }
         )
         return joined.model_copy(update={"id": crc32(f"{plan.id} {self.model_dump_json()}".encode())})
+
+
+def plan_of(published: Mapping[str, Any], output: str) -> Plan | None:
+    """The plan of an output by its id, of what the engine published; None where it knows of none."""
+    found = next((end for end in published.get("ends", []) if end["output"] == output), None)
+    if found is None:
+        return None
+    end = End.model_validate(found)
+    return end.after(Plan.model_validate([published["plan"], *published["pictures"]][end.picture]))
 
 
 PICTURE = "picture"

@@ -20,6 +20,8 @@ from fulgura.core.arrays import Array
 from fulgura.core.safety import rules
 
 CELLS = (256, 144)
+TILES = (64, 36)
+"""Pieces that are drawn with or without the last picture."""
 FIELDS = (32, 18)
 FIELD = (11, 6)
 """How many of FIELDS ten degrees of what is seen cover."""
@@ -112,8 +114,10 @@ class CellGuard:
     each kept.
     """
 
-    def __init__(self, cells: tuple[int, int] = CELLS, fields: tuple[int, int] = FIELDS) -> None:
-        self.shape, self.fields = cells[::-1], fields[::-1]
+    def __init__(
+        self, cells: tuple[int, int] = CELLS, tiles: tuple[int, int] = TILES, fields: tuple[int, int] = FIELDS
+    ) -> None:
+        self.shape, self.tiles, self.fields = cells[::-1], tiles[::-1], fields[::-1]
         self.shown: Array | None = None
         self.past: Past | None = None
         self.share: Array = np.zeros(self.shape)
@@ -135,9 +139,34 @@ class CellGuard:
             self.shown = coming
             return coming
         self.share = self._shares(self.past, gates, coming, self.shown, light)
-        spread = _greatest(self.share, 1, 1)[..., None]
+        spread = self._spread()[..., None]
         self.shown = coming * (1.0 - spread) + self.shown * spread
         return self.shown
+
+    def _spread(self) -> Array:
+        """The share of every cell's middle, between the corners of its tile: two flat triangles."""
+        rows, columns = self.tiles
+        down, across = self.shape[0] // rows, self.shape[1] // columns
+        tiles = self.share.reshape(rows, down, columns, across).max(axis=(1, 3))
+        wide = np.pad(tiles, 1, mode="edge")
+        corners = np.maximum(
+            np.maximum(wide[:-1, :-1], wide[1:, :-1]), np.maximum(wide[:-1, 1:], wide[1:, 1:])
+        )
+        first, right = (
+            np.kron(corners[:-1, :-1], np.ones((down, across))),
+            np.kron(corners[:-1, 1:], np.ones((down, across))),
+        )
+        below, last = (
+            np.kron(corners[1:, :-1], np.ones((down, across))),
+            np.kron(corners[1:, 1:], np.ones((down, across))),
+        )
+        x = np.tile((np.arange(across) + 0.5) / across, columns)[None, :]
+        y = np.tile((np.arange(down) + 0.5) / down, rows)[:, None]
+        # Rows of pictures run down here, and up where they are drawn: so does the edge between the triangles.
+        upper = x <= y
+        left = first * (1.0 - y) + below * (y - x) + last * x
+        found: Array = np.where(upper, left, first * (1.0 - x) + right * (x - y) + last * y)
+        return found
 
     def _take_down(self, past: Past, shown: Array, coming: Array, steps: int) -> None:
         bright, red = past.brightness_moves(shown), past.red_moves(shown)

@@ -1,8 +1,11 @@
 """Outputs: where the picture goes, and how it fits there."""
 
-from fastapi import APIRouter, Response
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
+from fulgura.core.picture.plan import Plan, plan_of
 from fulgura.core.show.commands.outputs import (
     Shape,
     copy_output,
@@ -18,7 +21,9 @@ from fulgura.core.show.commands.outputs import (
     straighten,
 )
 from fulgura.web.api.dependencies import Created, OpenSession, commit
+from fulgura.web.children import stream
 from fulgura.web.live.output_pages import OutputState
+from fulgura.web.problems import Refused
 
 router = APIRouter()
 
@@ -42,6 +47,37 @@ async def add_output(wanted: NewOutput, session: OpenSession) -> Created:
 async def states(session: OpenSession) -> dict[str, OutputState]:
     """How each output is, by its id."""
     return session.outputs.states(session.show)
+
+
+@router.get("/outputs/{output}/plan")
+async def plan(output: str, session: OpenSession) -> Plan:
+    """What draws it, for a page that shows it in small."""
+    layout = session.engine.layout
+    found = plan_of(layout, output_of(session.show, output).id) if layout is not None else None
+    if found is None:
+        raise Refused(503, "The engine is away", "It is being started again; the picture comes back with it.")
+    return found
+
+
+@router.get("/outputs/{output}/picture.png", response_class=Response)
+async def picture(
+    output: str,
+    session: OpenSession,
+    width: Annotated[int | None, Query(ge=16, le=7680)] = None,
+    height: Annotated[int | None, Query(ge=16, le=4320)] = None,
+) -> Response:
+    """This moment of it, drawn in Python: PNG, with alpha where its ground is transparent. In its own size,
+    or in another one.
+    """
+    found = output_of(session.show, output)
+    size = str(width or found.width), str(height or found.height)
+    folders = session.folders
+    words = "fulgura.render.moment", str(folders.run), str(folders.pictures), found.id, *size
+    png = b"".join([chunk async for chunk in stream(*words)])
+    if not png:
+        raise Refused(503, "The engine is away", "It is being started again; ask once more in a moment.")
+    named = {"Content-Disposition": f'attachment; filename="{found.address}.png"'}
+    return Response(png, media_type="image/png", headers=named)
 
 
 @router.delete("/outputs/{output}", status_code=204)

@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from fulgura.core.picture.plan import End, Plan
+from fulgura.core.picture.plan import plan_of
 from fulgura.core.show.document import Show
 from fulgura.core.show.outputs import Output
 
@@ -63,7 +63,6 @@ class OutputPages:
 
     def __init__(self) -> None:
         self.pages: dict[str, OutputPage] = {}
-        self._plans: dict[tuple[int, str], dict[str, Any]] = {}
 
     def join(self, page: str, address: str, host: str) -> None:
         """A page has come that shows the output at an address."""
@@ -93,13 +92,8 @@ class OutputPages:
     def layout_for(self, layout: dict[str, Any], show: Show | None, address: str) -> dict[str, Any]:
         """What the engine published, with the plan of an output in place of what plays."""
         output = find(show, address)
-        ends = [end for end in layout.get("ends", []) if output is not None and end["output"] == output.id]
-        if not ends:
-            return {"layout": layout["layout"], "plan": None}
-        end = End.model_validate(ends[0])
-        picture = [layout["plan"], *layout["pictures"]][end.picture]
-        plan = end.after(Plan.model_validate(picture))
-        return {"layout": layout["layout"], "plan": plan.model_dump()}
+        plan = plan_of(layout, output.id) if output is not None else None
+        return {"layout": layout["layout"], "plan": plan.model_dump() if plan is not None else None}
 
 
 def find(show: Show | None, address: str) -> Output | None:
