@@ -1,4 +1,6 @@
-"""Where the demo's picture goes: the wall of the hall, the lighthouse's tower, and three overlays for a stream."""
+"""Where the demo's picture goes: the wall of the hall, the lighthouse's tower, and three overlays for a
+stream.
+"""
 
 from fulgura.core.show.outputs import Cut, Mask, Output, Wall
 from fulgura.core.show.part import Part

@@ -15,7 +15,7 @@ def guard(builder: PlanBuilder, source: str) -> str:
     held = builder.target(HELD, history=1, lasting=True)
     cells = {"size": CELLS, "lasting": True}
     coming = builder.target("guard-in", **cells)
-    shown = builder.target("guard-out", **cells)
+    shown = builder.target("guard-out", history=1, **cells)
     past = builder.target("guard-past", history=1, exact=True, **cells)
     share = builder.target("guard-share", history=1, **cells)
     tally = builder.target("guard-tally", lasting=True, size=FIELDS)
@@ -41,7 +41,8 @@ def guard(builder: PlanBuilder, source: str) -> str:
     add("guard_seen.frag", coming, {"source": source}, u_shines=1.0)
     add("guard_seen.frag", shown, {"source": held}, ("source",), u_shines=0.0)
     looked = {"in": coming, "out": shown, "past": past}
-    add("guard_past.frag", past, looked | {"share": share}, ("past", "share"))
+    before = {"before": shown, "share": share}
+    add("guard_past.frag", past, looked | before, ("past", "share", "before"))
     add("guard_tally.frag", tally, {"past": past, "share": share}, ("share",))
     add("guard_fields.frag", fields, {"tally": tally, "past": fields}, ("past",))
     add("guard_gates.frag", gates, {"fields": fields})

@@ -44,17 +44,26 @@ class Changes:
 
 
 class RedChanges:
-    """Changes to and from a saturated red, of every pixel."""
+    """Changes to, from and of a saturated red, of every pixel: by chromaticity, and by how much it glows."""
 
     def __init__(self, light: Array) -> None:
         self.colour, self.red = rules.chromaticity(light), rules.saturated_red(light)
+        self.low, self.high = rules.red_glow(light), rules.red_glow(light)
+        self.rising = np.ones(light.shape[:-1], dtype=bool)
 
     def step(self, light: Array) -> Array:
         """Which pixels changed with this picture."""
         colour, red = rules.chromaticity(light), rules.saturated_red(light)
         far = np.hypot(*np.moveaxis(colour - self.colour, -1, 0)) > rules.RED_STEP
-        changed: Array = far & (red | self.red)
-        self.colour[changed], self.red[changed] = colour[changed], red[changed]
+        hue = far & (red | self.red)
+        self.colour[hue], self.red[hue] = colour[hue], red[hue]
+        glow = rules.red_glow(light)
+        np.minimum(self.low, glow, out=self.low)
+        np.maximum(self.high, glow, out=self.high)
+        turned = np.where(self.rising, self.high - glow, glow - self.low) > rules.GLOW_STEP
+        self.rising ^= turned
+        self.low[turned], self.high[turned] = glow[turned], glow[turned]
+        changed: Array = hue | turned
         return changed
 
 

@@ -40,6 +40,7 @@ CONSTANTS = {
     "u_darker_below": rules.DARKER_BELOW,
     "u_red_share": rules.RED_SHARE,
     "u_red_step": rules.RED_STEP * MARGIN,
+    "u_glow_step": rules.GLOW_STEP * MARGIN,
     "u_dark": rules.DARK,
     "u_most_changes": float(rules.MOST_CHANGES),
     "u_second": float(SECOND),
@@ -62,8 +63,14 @@ class Past:
     rising: Array
     fresh: Array
     """Those that have not changed yet may go either way first."""
+    begun: Array
+    """How bright it was where the way began that it goes now."""
+    counted: Array
+    """Whether that way was counted as a change."""
     colour: Array
     red: Array
+    glow: Array
+    kindling: Array
     times: Array
     waits: Array
     calm: Array
@@ -73,11 +80,15 @@ class Past:
         """Of cells that are seen for the first time: linear light, shape (..., 3)."""
         shape = light.shape[:-1]
         return cls(
-            rules.luminance(light),
+            _rounded(rules.luminance(light), 1023),
             np.ones(shape, dtype=bool),
             np.ones(shape, dtype=bool),
-            rules.chromaticity(light),
+            _rounded(rules.luminance(light), 1023),
+            np.zeros(shape, dtype=bool),
+            _rounded(rules.chromaticity(light)),
             rules.saturated_red(light),
+            _rounded(rules.red_glow(light)),
+            np.ones(shape, dtype=bool),
             np.zeros((*shape, rules.MOST_CHANGES), dtype=np.int64),
             np.zeros(shape),
             np.zeros(shape),
@@ -97,15 +108,36 @@ class Past:
         found: Array = (falls & (self.rising | self.fresh)) | (rises & (~self.rising | self.fresh))
         return found
 
-    def red_moves(self, light: Array) -> Array:
+    def goes_on(self, now: Array, last: Array) -> Array:
+        """Whether luminance goes on the way that it went in the last picture, when it was last."""
+        found: Array = (now - last) * (last - self.begun) >= 0.0
+        return found
+
+    def way_moves(self, now: Array, last: Array) -> Array:
+        """Whether one way becomes a step, also after another step that way with a turn between them: strictly
+        that is no pair of opposing changes, but others count it.
+        """
+        on = self.goes_on(now, last)
+        begun = np.where(on, self.begun, last)
+        step = np.abs(now - begun) >= CONSTANTS["u_step"]
+        found: Array = ~(on & self.counted) & step & (np.minimum(now, begun) < rules.DARKER_BELOW)
+        return found
+
+    def hue_moves(self, light: Array) -> Array:
         """Whether this light would be a change to or from a saturated red."""
         far = np.hypot(*np.moveaxis(rules.chromaticity(light) - self.colour, -1, 0)) > CONSTANTS["u_red_step"]
         found: Array = far & (self.red | rules.saturated_red(light))
         return found
 
-    def moves(self, light: Array) -> Array:
-        """Whether this light would be a change of any kind."""
-        found: Array = self.brightness_moves(light) | self.red_moves(light)
+    def glow_moves(self, light: Array) -> Array:
+        """Whether this light would be an opposing change of a saturated red."""
+        now, step = rules.red_glow(light), CONSTANTS["u_glow_step"]
+        return np.where(self.kindling, self.glow - now >= step, now - self.glow >= step)
+
+    def moves(self, light: Array, shown: Array) -> Array:
+        """Whether this light would be a change of any kind. shown: that of the last picture."""
+        way = self.way_moves(rules.luminance(light), rules.luminance(shown))
+        found: Array = self.brightness_moves(light) | way | self.hue_moves(light) | self.glow_moves(light)
         return found
 
 
@@ -119,6 +151,7 @@ class CellGuard:
     ) -> None:
         self.shape, self.tiles, self.fields = cells[::-1], tiles[::-1], fields[::-1]
         self.shown: Array | None = None
+        self.before: Array | None = None
         self.past: Past | None = None
         self.share: Array = np.zeros(self.shape)
         self.field_times: Array = np.zeros((*self.fields, rules.MOST_CHANGES), dtype=np.int64)
@@ -133,7 +166,9 @@ class CellGuard:
         if self.past is None or self.shown is None:
             self.past = Past.of(coming)
         else:
-            self._take_down(self.past, self.shown, coming, steps)
+            before = self.before if self.before is not None else np.zeros_like(coming)
+            self._take_down(self.past, self.shown, before, coming, steps)
+            self.before = self.shown
         gates = self._gates(self.past, steps)
         if self.shown is None:
             self.shown = coming
@@ -168,20 +203,27 @@ class CellGuard:
         found: Array = np.where(upper, left, first * (1.0 - x) + right * (x - y) + last * y)
         return found
 
-    def _take_down(self, past: Past, shown: Array, coming: Array, steps: int) -> None:
-        bright, red = past.brightness_moves(shown), past.red_moves(shown)
+    def _take_down(self, past: Past, shown: Array, before: Array, coming: Array, steps: int) -> None:
+        now, last = rules.luminance(shown), rules.luminance(before)
+        way, on = past.way_moves(now, last), past.goes_on(now, last)
+        bright, hue, glows = past.brightness_moves(shown), past.hue_moves(shown), past.glow_moves(shown)
         # What the last picture did was done when it was shown.
-        past.times = np.where((bright | red)[..., None], _put_first(past.times), past.times)
+        past.times = np.where((bright | way | hue | glows)[..., None], _put_first(past.times), past.times)
         past.times = np.maximum(past.times - steps, 0)
-        now = rules.luminance(shown)
+        past.begun = _rounded(np.where(on, past.begun, last), 1023)
+        past.counted = bright | way | (on & past.counted)
         past.rising = np.where(bright, now > past.extreme, past.rising)
         still = past.fresh & ~bright
         further = np.where(past.rising, np.maximum(past.extreme, now), np.minimum(past.extreme, now))
-        past.extreme = np.where(still, past.extreme, np.where(bright, now, further))
+        past.extreme = _rounded(np.where(still, past.extreme, np.where(bright, now, further)), 1023)
         past.fresh = still
-        past.colour = np.where(red[..., None], rules.chromaticity(shown), past.colour)
-        past.red = np.where(red, rules.saturated_red(shown), past.red)
-        past.waits = np.where(past.moves(coming), np.minimum(past.waits + steps, 15), 0)
+        past.colour = np.where(hue[..., None], _rounded(rules.chromaticity(shown)), past.colour)
+        past.red = np.where(hue, rules.saturated_red(shown), past.red)
+        glow = rules.red_glow(shown)
+        past.kindling = past.kindling ^ glows
+        further = np.where(past.kindling, np.maximum(past.glow, glow), np.minimum(past.glow, glow))
+        past.glow = _rounded(np.where(glows, glow, further))
+        past.waits = np.where(past.moves(coming, shown), np.minimum(past.waits + steps, 15), 0)
         past.calm = np.where(self.share > 0.0, HELD, np.maximum(past.calm - steps, 0))
 
     def _gates(self, past: Past, steps: int) -> Array:
@@ -217,9 +259,15 @@ class CellGuard:
         low, high = np.zeros(self.shape), np.ones(self.shape)
         for _ in range(6):
             middle = 0.5 * (low + high)
-            moves = past.moves(coming + (shown - coming) * middle[..., None])
+            moves = past.moves(coming + (shown - coming) * middle[..., None], shown)
             low, high = np.where(moves, middle, low), np.where(moves, high, middle)
         return np.where(held, high, 0.0)
+
+
+def _rounded(share: Array, steps: int = 127) -> Array:
+    """As the shaders keep it: in seven bits, or in ten."""
+    found: Array = np.floor(np.clip(share, 0.0, 1.0) * steps + 0.5) / steps
+    return found
 
 
 def _put_first(times: Array) -> Array:

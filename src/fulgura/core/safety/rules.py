@@ -16,6 +16,10 @@ RED_SHARE = 0.8
 """A colour is a saturated red from this share of red, of red, green and blue together, in linear light."""
 RED_STEP = 0.2
 """Change of chromaticity to or from a saturated red that counts, in CIE 1976 u'v'."""
+GLOW_STEP = 20 / 320
+"""Change of how much more red than green and blue together a saturated red is, in linear light, that counts:
+the working definition of WCAG 2.0 and 2.1, by which others judge still.
+"""
 MOST_FLASHES = 3
 MOST_CHANGES = 2 * MOST_FLASHES
 AREA = 0.25
@@ -55,6 +59,12 @@ def saturated_red(light: Array) -> Array:
     whole = light.sum(axis=-1)
     found: Array = (whole > DARK) & (light[..., 0] >= RED_SHARE * whole)
     return found
+
+
+def red_glow(light: Array) -> Array:
+    """How much more red than anything else a saturated red is; nothing for other colours."""
+    glow = np.maximum(light[..., 0] - light[..., 1] - light[..., 2], 0.0)
+    return np.where(saturated_red(light), glow, 0.0)
 
 
 def decoded(shown: Array) -> Array:

@@ -44,11 +44,7 @@ def harbour_pulse() -> Look:
         name="Harbour pulse",
         layers=[
             layer(
-                "pulse-ring",
-                "Edge",
-                "ring",
-                {"radius": 1.25, "width": 0.3, "tint": "#c2416b"},
-                opacity=0.05,
+                "pulse-ring", "Edge", "ring", {"radius": 1.25, "width": 0.3, "tint": "#c2416b"}, opacity=0.05
             )
         ],
     )

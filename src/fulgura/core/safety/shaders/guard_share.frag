@@ -15,7 +15,7 @@ void main() {
   float low = 0.0, high = 1.0;
   for (int i = 0; i < 6; i++) {
     float middle = 0.5 * (low + high);
-    if (moves(mix(coming, shown, middle), past)) low = middle;
+    if (moves(mix(coming, shown, middle), shown, past)) low = middle;
     else high = middle;
   }
   o_colour.r = high;
