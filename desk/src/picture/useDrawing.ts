@@ -21,6 +21,9 @@ const STEPS = [1, 3 / 4, 1 / 2, 3 / 8, 1 / 4, 1 / 6]
 const LEAST_WIDTH = 300
 const PATIENCE_MS = 1500
 const SLOW = 2 / 3
+const QUICK = 0.95
+const STEADY = 4
+const AGAIN_MS = 30_000
 const HELD_EVERY = 20
 
 export function useDrawing(
@@ -45,6 +48,10 @@ export function useDrawing(
   let drawn = 0
   let dropped = 0
   let slow = 0
+  let quick = 0
+  /** The size that it began with, and when which was too large. */
+  let first = 0
+  const tooLarge = new Map<number, number>()
   let held = 0
   let seen = -1
 
@@ -58,6 +65,7 @@ export function useDrawing(
 
   onMounted(() => {
     while (options.first && sizeAt(step)[0] > options.first && step < STEPS.length - 1) step++
+    first = step
     start()
     canvas.value!.addEventListener('webglcontextlost', (event) => {
       event.preventDefault()
@@ -115,8 +123,17 @@ export function useDrawing(
     // Twice in a row too slow: one size down. A single hiccup changes nothing.
     slow = perSecond * every < 60 * SLOW ? slow + 1 : 0
     if (slow >= 2 && step + 1 < STEPS.length && sizeAt(step + 1)[0] >= LEAST_WIDTH) {
-      slow = 0
+      slow = quick = 0
+      tooLarge.set(step, performance.now())
       choose(step + 1)
+      return
+    }
+    // It kept up for long: one size up, but not soon to one that was too large.
+    quick = perSecond * every >= 60 * QUICK ? quick + 1 : 0
+    const before = tooLarge.get(step - 1)
+    if (quick >= STEADY && step > first && (before === undefined || performance.now() - before > AGAIN_MS)) {
+      quick = 0
+      choose(step - 1)
     }
   }
 

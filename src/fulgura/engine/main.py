@@ -305,7 +305,7 @@ class Engine:
                     **told(self.lights.state(time.monotonic())),
                     "held_back": self.performer.lamps_held_back(),
                 },
-                "guard": {"causes": told(self.performer.flash_causes())},
+                "guard": {"causes": [cause.model_dump() for cause in self.performer.flash_causes()]},
                 "faults": told(self.performer.router.faults()),
                 "modulator_faults": told(self.performer.router.modulator_faults()),
                 "overridden": list(self.performer.router.overrides.active),
