@@ -4,23 +4,15 @@ import { useEventListener, useWakeLock } from '@vueuse/core'
 import { computed, onMounted, ref, watchEffect } from 'vue'
 import { connected, lateness, report } from './live/live'
 import { identified, shownOutput } from './live/outputs'
-import { useDrawing, type Drawing } from './picture/useDrawing'
+import type { Drawing } from './picture/useDrawing'
+import OutputCanvas from './send/OutputCanvas.vue'
 import { useScreens } from './send/screens'
 
 const REPORT_MS = 1000
-const canvas = ref<HTMLCanvasElement>()
 const output = computed(() => shownOutput.value?.output ?? null)
 const clear = computed(() => output.value?.ground === 'transparent')
 const drawing = ref<Drawing | null>(null)
-const { fault } = useDrawing(canvas, {
-  size: () => [output.value?.width ?? 1280, output.value?.height ?? 720],
-  oneIn: () => Math.max(1, Math.round(60 / (output.value?.rate ?? 60))),
-  alpha: () => true,
-  measured: (now) => {
-    drawing.value = now
-  },
-})
-const shape = computed(() => (output.value ? output.value.width! / output.value.height! : 16 / 9))
+const fault = ref('')
 
 // Nothing else on the screen: no pointer, no words but for the first seconds and what went wrong.
 const hint = ref(true)
@@ -66,10 +58,12 @@ onMounted(() => {
 
 <template>
   <main :class="{ clear }">
-    <canvas
-      ref="canvas"
-      :style="{ aspectRatio: String(shape), width: `min(100vw, ${100 * shape}vh)` }"
-      aria-label="The picture of this output"
+    <OutputCanvas
+      v-if="output"
+      :key="output.ground"
+      :output="output"
+      @measured="(now) => (drawing = now)"
+      @fault="(words) => (fault = words)"
     />
     <p v-if="identified" class="name">{{ identified }}</p>
     <p v-else-if="fault">{{ fault }}</p>
@@ -100,9 +94,6 @@ main {
 }
 main.clear {
   background: transparent;
-}
-canvas {
-  display: block;
 }
 p {
   position: fixed;

@@ -2,6 +2,7 @@
 
 import io
 import json
+import time
 
 import numpy as np
 import pytest
@@ -176,7 +177,8 @@ def test_an_address_that_is_nobodys_is_said_and_found_once_there_is_one(demo):
         call(demo, "POST", "/outputs", {"name": "Shed"}, 201)
         while page.hear("output")["output"] is None:
             pass
-        assert page.hear("layout")["plan"] is not None
+        while page.hear("layout")["plan"] is None:  # The engine has still to make it.
+            pass
     finally:
         page.close()
 
@@ -186,9 +188,10 @@ def test_identify_reaches_the_pages_of_that_output_alone(demo, page):
     try:
         call(demo, "POST", "/outputs/tower/identify", status=204)
         assert page.hear("identify") == "Tower"
-        with pytest.raises(TimeoutError):
-            for _ in range(50):
-                assert other.hear("identify", 0.3) is None
+        until = time.monotonic() + 1.0
+        while time.monotonic() < until:
+            heard = other.socket.recv(timeout=2)
+            assert not isinstance(heard, str) or json.loads(heard)["type"] != "identify"
     finally:
         other.close()
 

@@ -29,7 +29,7 @@ def opened(demo, chromium):
         contexts.append(context)
         page = context.new_page()
         page.goto(f"{demo.url}/output/{address}")
-        page.wait_for_selector("canvas")
+        page.wait_for_selector("main")
         return page
 
     yield make
@@ -150,17 +150,17 @@ def test_the_page_of_an_output_lays_the_picture_on_its_walls(demo, opened):
 def test_a_transparent_ground_is_what_python_draws(demo, opened):
     """Within two steps of 255, where a still look is drawn by both."""
     demo.set("/sound_amount", 0.0)
-    demo.set("/outputs/pulse/width", 640)
-    demo.set("/outputs/pulse/height", 360)
+    demo.set("/outputs/pulse/width", 320)
+    demo.set("/outputs/pulse/height", 180)
     look = next(look for look in document(demo)["looks"] if look["id"] == "harbour-pulse")
     demo.set(f"/looks/harbour-pulse/layers/{look['layers'][0]['id']}/mix/values/opacity", 0.6)
-    page = opened("pulse")
+    page = opened("pulse", (320, 180))
     page.wait_for_timeout(6000)  # The hint is gone, and it stands still.
     # It may have begun too slowly for its size: then it comes back to it.
-    page.wait_for_function("document.querySelector('canvas').width === 640", timeout=60_000)
+    page.wait_for_function("document.querySelector('canvas').width === 320", timeout=60_000)
     page.wait_for_timeout(1000)
     theirs = seen(page).astype(float)
-    raw = demo.raw("/outputs/pulse/picture.png?width=640&height=360")
+    raw = demo.raw("/outputs/pulse/picture.png?width=320&height=180")
     mine = np.asarray(Image.open(io.BytesIO(raw))).astype(float)
     assert mine[..., 3].max() > 100 and mine[..., 3].min() == 0
     alpha = np.abs(theirs[..., 3] - mine[..., 3])

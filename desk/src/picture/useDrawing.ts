@@ -5,6 +5,7 @@ import { plan as shown } from '../live/live'
 import { useFrames } from '../live/useFrames'
 import { Block, type Packet } from '../live/wire'
 import { Executor } from './executor'
+import { Sizes } from './sizes'
 
 export interface Drawing {
   /** Pictures a second that were drawn, and those that came and were not, since the last time. */
@@ -16,56 +17,76 @@ export interface Drawing {
   held: number
   number: number
 }
+interface Options {
+  size: () => [number, number]
+  /** It begins no wider than this. */ first?: number
+  /** Draws one frame in so many. */
+  oneIn?: () => number
+  alpha?: () => boolean
+  measured?: (drawing: Drawing) => void
+  /** What is drawn, where that is not what plays or what this page is of. */
+  plan?: Ref<Plan | null>
+}
 
-const STEPS = [1, 3 / 4, 1 / 2, 3 / 8, 1 / 4, 1 / 6]
-const LEAST_WIDTH = 300
 const PATIENCE_MS = 1500
-const SLOW = 2 / 3
-const QUICK = 0.95
-const STEADY = 4
-const AGAIN_MS = 30_000
 const HELD_EVERY = 20
 
-export function useDrawing(
-  canvas: Ref<HTMLCanvasElement | undefined>,
-  options: {
-    size: () => [number, number]
-    /** It begins no wider than this. */ first?: number
-    /** Draws one frame in so many. */ oneIn?: () => number
-    alpha?: () => boolean
-    measured?: (drawing: Drawing) => void
-    /** What is drawn, where that is not what plays or what this page is of. */
-    plan?: Ref<Plan | null>
-  },
-) {
+/** What was drawn of late. */
+class Count {
+  private since = 0
+  private drawn = 0
+  private dropped = 0
+  private held = 0
+  private seen = -1
+
+  /** Engine frames since the last that was drawn; as many as are waited for when the engine began anew. */
+  gone(number: number, every: number): number {
+    return number < this.seen ? every : number - this.seen
+  }
+
+  /** One more; what was measured, once some time went by. */
+  add(number: number, every: number, held: () => number): Omit<Drawing, 'width' | 'height'> | null {
+    if (this.seen >= 0) this.dropped += Math.max(0, Math.floor(this.gone(number, every) / every) - 1)
+    this.seen = number
+    if (this.drawn++ % HELD_EVERY === 0) this.held = held()
+    const now = performance.now()
+    if (now - this.since < PATIENCE_MS) return null
+    const perSecond = (this.drawn * 1000) / (now - this.since)
+    const told = this.since ? { perSecond, dropped: this.dropped, held: this.held, number } : null
+    this.since = now
+    this.drawn = this.dropped = 0
+    return told
+  }
+}
+
+/** The guard says of each piece of the picture which share it keeps: its mean. */
+function heldBack(executor: Executor, plan: Plan): number {
+  if (!plan.tally) return 0
+  const values = executor.values(plan.tally)
+  let sum = 0
+  for (let i = 3; i < values.length; i += 4) sum += values[i]!
+  return (sum * 4) / values.length
+}
+
+/** Blocks of the frame that a plan reads. */
+const blocksOf = (plan: Plan | null): number[] => [
+  plan?.uniforms ?? Block.uniforms,
+  plan?.standing ?? Block.picture,
+  Block.pictures,
+  ...[...(plan?.data ?? []), ...(plan?.clips ?? [])].map((binding) => binding.block),
+]
+
+export function useDrawing(canvas: Ref<HTMLCanvasElement | undefined>, options: Options) {
   const plan = options.plan ?? shown
   const fault = ref('')
   /** This browser cannot draw it: pictures drawn in Python are shown instead. */
   const drawnElsewhere = ref(false)
+  const sizes = new Sizes(options.size, options.first)
+  const count = new Count()
   let executor: Executor | null = null
-  let step = 0
-  let since = 0
-  let drawn = 0
-  let dropped = 0
-  let slow = 0
-  let quick = 0
-  /** The size that it began with, and when which was too large. */
-  let first = 0
-  const tooLarge = new Map<number, number>()
-  let held = 0
-  let seen = -1
-
-  const sizeAt = (at: number): [number, number] =>
-    options.size().map((side) => Math.round(side * STEPS[at]!)) as [number, number]
-
-  function choose(next: number): void {
-    step = next
-    executor?.resize(...sizeAt(step))
-  }
+  const resize = (): void => executor?.resize(...sizes.now)
 
   onMounted(() => {
-    while (options.first && sizeAt(step)[0] > options.first && step < STEPS.length - 1) step++
-    first = step
     start()
     canvas.value!.addEventListener('webglcontextlost', (event) => {
       event.preventDefault()
@@ -77,85 +98,37 @@ export function useDrawing(
 
   function start(): void {
     try {
-      try {
-        executor = new Executor(canvas.value!, options.alpha?.() ?? false)
-      } catch {
-        drawnElsewhere.value = true
-        return
-      }
-      choose(step)
-      load()
-    } catch (error) {
-      fault.value = String(error instanceof Error ? error.message : error)
+      executor = new Executor(canvas.value!, options.alpha?.() ?? false)
+    } catch {
+      drawnElsewhere.value = true
+      return
     }
+    load()
   }
 
   function load(): void {
-    if (!plan.value || !executor) return
+    if (!executor) return
     try {
-      executor.load(plan.value)
+      resize()
+      if (plan.value) executor.load(plan.value)
       fault.value = executor.fault
     } catch (error) {
-      fault.value = `This look cannot be drawn here: ${error}`
+      fault.value = `This look cannot be drawn here: ${error instanceof Error ? error.message : error}`
     }
   }
   watch(plan, load)
-  watch(options.size, () => choose(step))
+  watch(options.size, resize)
 
   function paint(packet: Packet): void {
     const every = options.oneIn?.() ?? 1
-    // The engine that begins anew counts from nothing again.
-    const gone = packet.number < seen ? every : packet.number - seen
-    if (gone < every || !executor?.draw(packet)) return
-    if (seen >= 0) dropped += Math.max(0, Math.floor(gone / every) - 1)
-    seen = packet.number
-    if (drawn++ % HELD_EVERY === 0) held = heldNow()
-    const now = performance.now()
-    if (now - since < PATIENCE_MS) return
-    if (since) measure((drawn * 1000) / (now - since), every, packet.number)
-    since = now
-    drawn = dropped = 0
+    if (!executor || count.gone(packet.number, every) < every || !executor.draw(packet)) return
+    const told = count.add(packet.number, every, () => heldBack(executor!, plan.value!))
+    if (!told) return
+    const [width, height] = sizes.now
+    options.measured?.({ ...told, width, height })
+    if (sizes.judge((told.perSecond * every) / 60)) resize()
   }
-
-  function measure(perSecond: number, every: number, number: number): void {
-    const [width, height] = sizeAt(step)
-    options.measured?.({ perSecond, dropped, width, height, held, number })
-    // Twice in a row too slow: one size down. A single hiccup changes nothing.
-    slow = perSecond * every < 60 * SLOW ? slow + 1 : 0
-    if (slow >= 2 && step + 1 < STEPS.length && sizeAt(step + 1)[0] >= LEAST_WIDTH) {
-      slow = quick = 0
-      tooLarge.set(step, performance.now())
-      choose(step + 1)
-      return
-    }
-    // It kept up for long: one size up, but not soon to one that was too large.
-    quick = perSecond * every >= 60 * QUICK ? quick + 1 : 0
-    const before = tooLarge.get(step - 1)
-    if (quick >= STEADY && step > first && (before === undefined || performance.now() - before > AGAIN_MS)) {
-      quick = 0
-      choose(step - 1)
-    }
-  }
-
-  /** The guard says of each piece of the picture which share it keeps: its mean. */
-  function heldNow(): number {
-    const tally = plan.value?.tally
-    if (!tally || !executor) return 0
-    const values = executor.values(tally)
-    let sum = 0
-    for (let i = 3; i < values.length; i += 4) sum += values[i]!
-    return (sum * 4) / values.length
-  }
-
-  useFrames(
-    () => [
-      plan.value?.uniforms ?? Block.uniforms,
-      plan.value?.standing ?? Block.picture,
-      Block.pictures,
-      ...[...(plan.value?.data ?? []), ...(plan.value?.clips ?? [])].map((binding) => binding.block),
-    ],
-    { paint },
-  )
+  useFrames(() => blocksOf(plan.value), { paint })
   onBeforeUnmount(() => executor?.dispose())
   return { fault, drawnElsewhere }
 }

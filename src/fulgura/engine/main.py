@@ -46,7 +46,7 @@ class Engine:
         self.surface = SurfaceNews(self.bus)
         self._followed: Show | None = None
         """The show that inputs and outputs follow."""
-        self.announced = 0, 0
+        self.announced: tuple[int, ...] = ()
         self.players: dict[str, Player] = {MAIN: Player(tracks)}
         self.recorders: dict[str, Recorder] = {}
         assemble_left_behind(tracks)

@@ -2,6 +2,7 @@
 
 import base64
 import io
+from collections import deque
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
@@ -13,6 +14,7 @@ from PIL import Image
 from fulgura.core.clock import BLOCK, FRAME_RATE, blocks_due
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
 from fulgura.core.performer import Performer
+from fulgura.core.picture.plan import Plan
 from fulgura.core.safety import rules
 from fulgura.core.safety.analyser import FlashAnalyser
 from fulgura.core.safety.report import FlashReport, Judged, LookFlashes
@@ -51,17 +53,25 @@ def measure(
     pictures: Path | None = None,
     told: Callable[[float], None] = lambda share: None,
 ) -> FlashReport:
-    """Draw looks for so many seconds each, without and with the guard. heard: what the sound is called, and
-    how it begins; told: hears how far it is, 0..1.
+    """Draw looks for so many seconds each, and compare what the guard was given with what it let through.
+    heard: what the sound is called, and how it begins; told: hears how far it is, 0..1.
     """
     found = []
     for number, look in enumerate(looks):
-        shown = show.model_copy(update={"look": look.id, "beside": "", "blackout": "off", "frozen": False})
-        alone, before = _drawn(shown, False, heard[1](), seconds, pictures)
-        told((number + 0.5) / len(looks))
-        guarded, after = _drawn(shown, True, heard[1](), seconds, pictures)
-        told((number + 1.0) / len(looks))
-        change = float(np.mean([np.abs(a - b).mean() for a, b in zip(_light(before), _light(after))]))
+        shown = {"look": look.id, "beside": "", "blackout": "off", "frozen": False, "guard": GuardSettings()}
+        alone, guarded = FlashAnalyser(), FlashAnalyser()
+        newest: deque[NDArray[Any]] = deque(maxlen=FRAME_RATE)
+        strip, worst, change, count = list[str](), (-1, 0.0), 0.0, round(seconds * FRAME_RATE)
+        pairs = _drawn(show.model_copy(update=shown), heard[1](), count, pictures)
+        for at, (before, after) in enumerate(pairs, 1):
+            moment = alone.add(before, at / FRAME_RATE)
+            guarded.add(after, at / FRAME_RATE)
+            newest.append(before)
+            if (moment.flashes, moment.area) > worst and at >= min(count, FRAME_RATE):
+                worst, strip = (moment.flashes, moment.area), _strip(list(newest))
+            change += float(np.abs(rules.decoded(before) - rules.decoded(after)).mean()) / count
+            if at % FRAME_RATE == 0:
+                told((number + at / count) / len(looks))
         found.append(
             LookFlashes(
                 look=look.id,
@@ -69,26 +79,22 @@ def measure(
                 alone=_judged(alone),
                 guarded=_judged(guarded),
                 change=change,
-                strip=_strip(before, alone.worst.at),
+                strip=strip,
             )
         )
     return FlashReport(show=show.name, heard=heard[0], seconds=seconds, looks=found)
 
 
-def _light(pictures: list[NDArray[Any]]) -> Iterator[NDArray[Any]]:
-    return (rules.decoded(picture) for picture in pictures)
-
-
 def _drawn(
-    show: Show, guarded: bool, blocks: Blocks, seconds: float, pictures: Path | None
-) -> tuple[FlashAnalyser, list[NDArray[Any]]]:
-    """What the analyser found, and the pictures, uint8, shape (height, width, 3) each."""
-    off = GuardSettings(on=False, why_off="It is drawn without, to compare.")
-    performer = Performer(show.model_copy(update={"guard": GuardSettings() if guarded else off}))
-    executor, analyser, kept, heard = Executor(*SIZE, pictures), FlashAnalyser(), [], 0
+    show: Show, blocks: Blocks, count: int, pictures: Path | None
+) -> Iterator[tuple[NDArray[Any], NDArray[Any]]]:
+    """So many pictures, uint8, shape (height, width, 3): what the guard was given, and what it let
+    through.
+    """
+    performer, executor, heard = Performer(show), Executor(*SIZE, pictures), 0
     try:
         executor.load(performer.plan)
-        for number in range(1, round(seconds * FRAME_RATE) + 1):
+        for number in range(1, count + 1):
             while heard < blocks_due(number):
                 performer.hear(next(blocks))
                 heard += 1
@@ -96,12 +102,23 @@ def _drawn(
             if executor.plan is not performer.plan:
                 executor.load(performer.plan)
             executor.draw(performer.packet(frame))
-            picture = np.ascontiguousarray(executor.pixels())
-            analyser.add(picture, number / FRAME_RATE)
-            kept.append(picture)
+            light = executor.target_values(_given(performer.plan))[::-1, :, :3]
+            yield _encoded(light), np.ascontiguousarray(executor.pixels())
     finally:
         executor.close()
-    return analyser, kept
+
+
+def _given(plan: Plan) -> str:
+    """The target that the guard reads."""
+    free = next(each for each in plan.passes if each.fragment == "guard_free.frag")
+    return free.inputs[0].target or ""
+
+
+def _encoded(light: NDArray[Any]) -> NDArray[np.uint8]:
+    """sRGB bytes of linear light: IEC 61966-2-1."""
+    light = np.clip(light, 0.0, 1.0)
+    high = 1.055 * np.maximum(light, 1e-9) ** (1 / 2.4) - 0.055
+    return np.round(255.0 * np.where(light <= 0.0031308, 12.92 * light, high)).astype(np.uint8)
 
 
 def _judged(analyser: FlashAnalyser) -> Judged:
@@ -122,11 +139,10 @@ def _judged(analyser: FlashAnalyser) -> Judged:
     )
 
 
-def _strip(pictures: list[NDArray[Any]], at: float) -> list[str]:
-    last = min(len(pictures), max(FRAME_RATE, round(at * FRAME_RATE)))
+def _strip(second: list[NDArray[Any]]) -> list[str]:
     found = []
-    for number in np.linspace(max(0, last - FRAME_RATE), last - 1, PICTURES).astype(int):
+    for number in np.linspace(0, len(second) - 1, PICTURES).astype(int):
         out = io.BytesIO()
-        Image.fromarray(pictures[number]).resize((160, 90)).save(out, "PNG")
+        Image.fromarray(second[number]).resize((160, 90)).save(out, "PNG")
         found.append(base64.b64encode(out.getvalue()).decode())
     return found

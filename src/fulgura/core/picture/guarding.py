@@ -1,5 +1,7 @@
 """The guard's passes, after a look's own: see core/safety/guard.py for what they do."""
 
+from typing import Any
+
 from fulgura.core.kinds.drawn import Mesh
 from fulgura.core.picture.plan import PassInput
 from fulgura.core.picture.plan_builder import PlanBuilder
@@ -13,7 +15,7 @@ _MESH = Mesh(vertex="guard_tile.vert", vertices=6, instances=TILES[0] * TILES[1]
 def guard(builder: PlanBuilder, source: str) -> str:
     """Add the passes that guard the picture in a target; the target that holds what may be shown."""
     held = builder.target(HELD, history=1, lasting=True)
-    cells = {"size": CELLS, "lasting": True}
+    cells: dict[str, Any] = {"size": CELLS, "lasting": True}
     coming = builder.target("guard-in", **cells)
     shown = builder.target("guard-out", history=1, **cells)
     past = builder.target("guard-past", history=1, exact=True, **cells)

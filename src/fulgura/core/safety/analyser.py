@@ -53,7 +53,10 @@ class RedChanges:
 
     def step(self, light: Array) -> Array:
         """Which pixels changed with this picture."""
-        colour, red = rules.chromaticity(light), rules.saturated_red(light)
+        red = rules.saturated_red(light)
+        if not (red.any() or self.red.any()):
+            return red
+        colour = rules.chromaticity(light)
         far = np.hypot(*np.moveaxis(colour - self.colour, -1, 0)) > rules.RED_STEP
         hue = far & (red | self.red)
         self.colour[hue], self.red[hue] = colour[hue], red[hue]
@@ -75,6 +78,10 @@ class LastSecond:
         self.maps: deque[tuple[float, Array]] = deque()
         self.fields: list[deque[float]] = []
         """Of each field when much of it changed."""
+        self.together = 0
+        """The most changes that a quarter of a field made at once."""
+        self.alone = 0
+        """The most changes that each pixel of a quarter of a field made by itself."""
 
     def add(self, changed: Array, at: float) -> None:
         """A picture's changes, at so many seconds."""
@@ -89,6 +96,12 @@ class LastSecond:
                 times.popleft()
             if share > rules.AREA and (not times or at - times[-1] > SPREAD_S):
                 times.append(at)
+        self.together = max(len(times) for times in self.fields)
+        # From one picture to the next it is one more or one less, seldom more.
+        while field_shares(self.counts > self.alone).max() > rules.AREA:
+            self.alone += 1
+        while self.alone and field_shares(self.counts >= self.alone).max() <= rules.AREA:
+            self.alone -= 1
 
     @property
     def over(self) -> Array:
@@ -106,14 +119,9 @@ class LastSecond:
         """The most flashes within the last second, of a field: those of a quarter of its pixels together, or
         those that a quarter of its pixels made each by itself.
         """
-        together = max(len(times) for times in self.fields)
-        alone = 0
-        while alone <= 2 * MOST_COUNTED and field_shares(self.counts > alone).max() > rules.AREA:
-            alone += 1
-        return max(together, alone) // 2
+        return max(self.together, self.alone) // 2
 
 
-MOST_COUNTED = 30
 WIDEST = 256
 """1024 pixels are 30 degrees of what is seen; WCAG 2.2 lets fine, balanced patterns of a tenth of a degree
 be.

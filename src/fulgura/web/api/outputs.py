@@ -172,5 +172,5 @@ async def add_mask(output: str, wanted: NewMask, session: OpenSession) -> Create
 @router.post("/outputs/{output}/identify", status_code=204)
 async def identify(output: str, session: OpenSession) -> Response:
     """Its pages show its name for some seconds."""
-    session.identify_output(output_of(session.show, output))
+    session.outputs.identify(output_of(session.show, output))
     return Response(status_code=204)

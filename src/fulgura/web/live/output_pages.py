@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from fulgura.core.picture.plan import plan_of
 from fulgura.core.show.document import Show
 from fulgura.core.show.outputs import Output
+from fulgura.web.live.viewers import Viewer, Viewers
 
 STALE_S = 3.0
 """A page that has said nothing for so long stands still, or sleeps."""
@@ -40,6 +41,8 @@ class OutputPage:
 
     address: str
     host: str
+    output: str = ""
+    """Id of the output that was there when it was told last."""
     report: PageReport = field(default_factory=PageReport)
     at: float = field(default_factory=time.monotonic)
 
@@ -59,14 +62,21 @@ class OutputState(BaseModel):
 
 
 class OutputPages:
-    """pages: by the page's name."""
+    """The pages that show outputs. pages: by the page's name."""
 
-    def __init__(self) -> None:
+    def __init__(self, viewers: Viewers) -> None:
+        self.viewers = viewers
         self.pages: dict[str, OutputPage] = {}
 
-    def join(self, page: str, address: str, host: str) -> None:
-        """A page has come that shows the output at an address."""
-        self.pages[page] = OutputPage(address, host)
+    # -- what pages say -------------------------------------------------------------------------------------
+
+    def join(self, viewer: Viewer, show: Show | None) -> None:
+        """A page has come; one that shows an output is told which."""
+        if viewer.output:
+            host = viewer.socket.client.host if viewer.socket.client else ""
+            output = find(show, viewer.output)
+            self.pages[viewer.name] = OutputPage(viewer.output, host, output.id if output else "")
+            viewer.tell("output", _told(viewer, output))
 
     def gone(self, page: str) -> None:
         self.pages.pop(page, None)
@@ -77,10 +87,7 @@ class OutputPages:
             self.pages[page].report = PageReport.model_validate(report)
             self.pages[page].at = time.monotonic()
 
-    @property
-    def held(self) -> float:
-        """The greatest share of a picture that the guard holds back anywhere."""
-        return max((page.report.held for page in self.pages.values()), default=0.0)
+    # -- what is told ---------------------------------------------------------------------------------------
 
     def states(self, show: Show) -> dict[str, OutputState]:
         """Of every output, by its id."""
@@ -89,11 +96,42 @@ class OutputPages:
             for output in show.outputs
         }
 
-    def layout_for(self, layout: dict[str, Any], show: Show | None, address: str) -> dict[str, Any]:
-        """What the engine published, with the plan of an output in place of what plays."""
-        output = find(show, address)
+    def tell_states(self, show: Show) -> None:
+        """Every desk hears how outputs are."""
+        states = {id: state.model_dump() for id, state in self.states(show).items()}
+        self.viewers.tell_each("outputs", lambda viewer: None if viewer.output else states)
+
+    def tell_pages(self, show: Show, layout: dict[str, Any] | None) -> None:
+        """Every page of an output hears what it is now; one that shows another than before, its plan too."""
+        for viewer in self.viewers.connected:
+            page = self.pages.get(viewer.name)
+            if page is None:
+                continue
+            output = find(show, viewer.output)
+            viewer.tell("output", _told(viewer, output))
+            before, page.output = page.output, output.id if output is not None else ""
+            if layout is not None and page.output != before:
+                viewer.tell("layout", self.layout_for(viewer, layout, show))
+
+    def identify(self, output: Output) -> None:
+        """The pages of an output show its name for some seconds."""
+        self.viewers.tell_each(
+            "identify", lambda viewer: output.name if viewer.output == output.address else None
+        )
+
+    def layout_for(self, viewer: Viewer, layout: dict[str, Any], show: Show | None) -> dict[str, Any]:
+        """What frames mean, and what a page draws: its output, or, on a desk, what plays."""
+        if not viewer.output:
+            return {"layout": layout["layout"], "plan": layout["plan"]}
+        output = find(show, viewer.output)
         plan = plan_of(layout, output.id) if output is not None else None
         return {"layout": layout["layout"], "plan": plan.model_dump() if plan is not None else None}
+
+
+def _told(viewer: Viewer, output: Output | None) -> dict[str, Any]:
+    if output is None:
+        return {"output": None, "why": f"This show has no output with the address “{viewer.output}”."}
+    return {"output": output.model_dump(), "why": ""}
 
 
 def find(show: Show | None, address: str) -> Output | None:

@@ -22,14 +22,13 @@ from fulgura.core.show.events import (
     PageEvent,
 )
 from fulgura.core.show.names import part_names
-from fulgura.core.show.outputs import Output
 from fulgura.core.wire import BlockId
 from fulgura.folders import Folders
 from fulgura.web.live.audio_in import AudioIn
 from fulgura.web.live.diagnosis import Diagnosis
 from fulgura.web.live.engine_client import EngineClient
 from fulgura.web.live.frame_history import FrameHistory
-from fulgura.web.live.output_pages import OutputPages, OutputState, find
+from fulgura.web.live.output_pages import OutputPages
 from fulgura.web.live.viewers import Viewer, Viewers
 from fulgura.web.open_show import OpenShow
 from fulgura.web.saver import Saver
@@ -53,7 +52,7 @@ class Session:
         self.history = FrameHistory()
         self.viewers = Viewers()
         self.audio = AudioIn(self.engine)
-        self.outputs = OutputPages()
+        self.outputs = OutputPages(self.viewers)
         self.diagnosis = Diagnosis(self.engine, self.history)
         self.surface: dict[str, Any] = {}
         """What the playing surface shows, as the engine said it last."""
@@ -83,6 +82,10 @@ class Session:
         """The open show's document, where there is one."""
         return self.opened.show
 
+    def _shown(self) -> Show | None:
+        """The open show's document; None without."""
+        return self.open.show if self.open is not None else None
+
     # -- changing the show ----------------------------------------------------------------------------------
 
     def commit(
@@ -110,22 +113,7 @@ class Session:
         self.open = show
         self._send_show()
         self.viewers.tell("show", self.show_state())
-        self.viewers.tell_each("output", self._output_for)
-
-    def identify_output(self, output: Output) -> None:
-        """The pages of an output show its name for some seconds."""
-        self.viewers.tell_each(
-            "identify", lambda viewer: output.name if viewer.output == output.address else None
-        )
-
-    def _output_for(self, viewer: Viewer) -> dict[str, Any] | None:
-        """What a page knows of the output that it shows; nothing for a desk."""
-        if not viewer.output:
-            return None
-        output = find(self.open and self.open.show, viewer.output)
-        if output is None:
-            return {"output": None, "why": f"This show has no output with the address “{viewer.output}”."}
-        return {"output": output.model_dump(), "why": ""}
+        self.outputs.tell_pages(show.show, self.engine.layout)
 
     async def saved(self) -> bool:
         """Whether all is in the database already; waits a little for it."""
@@ -151,7 +139,7 @@ class Session:
         told = {} if names == self._names else {"names": names}
         self._names = names
         if any(change["path"].startswith("/outputs") for change in changes):
-            self.viewers.tell_each("output", self._output_for)
+            self.outputs.tell_pages(show.show, self.engine.layout)
         self.viewers.tell("edit", {**self._heading(show), "from": before, "changes": changes, **told})
 
     def _send_show(self) -> None:
@@ -203,20 +191,12 @@ class Session:
             await asyncio.sleep(NEWS_EVERY_S)
             self.viewers.tell("state", self.news())
             if self.open is not None:
-                self._tell_of_outputs(self.outputs.states(self.show))
-
-    def _tell_of_outputs(self, states: dict[str, OutputState]) -> None:
-        told = {id: state.model_dump() for id, state in states.items()}
-        self.viewers.tell_each("outputs", lambda viewer: None if viewer.output else told)
+                self.outputs.tell_states(self.show)
 
     def _on_layout(self, layout: dict[str, Any]) -> None:
-        self.viewers.tell_each("layout", lambda viewer: self._layout_for(viewer, layout))
-
-    def _layout_for(self, viewer: Viewer, layout: dict[str, Any]) -> dict[str, Any]:
-        """What frames mean, and what a page draws."""
-        if viewer.output:
-            return self.outputs.layout_for(layout, self.open and self.open.show, viewer.output)
-        return {"layout": layout["layout"], "plan": layout["plan"]}
+        self.viewers.tell_each(
+            "layout", lambda viewer: self.outputs.layout_for(viewer, layout, self._shown())
+        )
 
     def _on_frame(self, message: bytes) -> None:
         self.history.add(message)
@@ -283,12 +263,10 @@ class Session:
 
     def greet(self, viewer: Viewer) -> None:
         """All that a new page must know."""
-        if viewer.output:
-            host = viewer.socket.client.host if viewer.socket.client else ""
-            self.outputs.join(viewer.name, viewer.output, host)
-            viewer.tell("output", self._output_for(viewer))
+        shown = self._shown()
+        self.outputs.join(viewer, shown)
         if self.engine.layout is not None:
-            viewer.tell("layout", self._layout_for(viewer, self.engine.layout))
+            viewer.tell("layout", self.outputs.layout_for(viewer, self.engine.layout, shown))
         if self.open is not None:
             viewer.tell("show", self.show_state())
         viewer.tell("state", self.news())
