@@ -57,7 +57,7 @@ async function look_at(): Promise<void> {
         >It holds back {{ Math.max(1, Math.round(held * 100)) }} % of the picture now.</strong
       >
       <template v-else>It holds nothing back now.</template>
-      <template v-if="lamps"> It holds back {{ lamps }} lamps.</template>
+      <template v-if="lamps"> It holds back {{ lamps === 1 ? 'one lamp' : `${lamps} lamps` }}.</template>
     </p>
     <template v-if="causes.length">
       <h3>What moves most often</h3>

@@ -48,6 +48,9 @@ const CUT = [
   ['height', 'Height'],
 ] as const
 const address = computed(() => `${location.origin}/output/${props.output.address}`)
+function fitLike(other: string): void {
+  if (other) void done(api.outputs.fitLike(props.output.id!, other))
+}
 async function remove(): Promise<void> {
   if (await done(api.outputs.remove(props.output.id!))) emit('removed')
 }
@@ -136,7 +139,7 @@ async function remove(): Promise<void> {
         value=""
         :options="others"
         label="Fit it like another output"
-        @choose="(id) => id && done(api.outputs.fitLike(output.id!, id))"
+        @choose="fitLike"
       />
       <button class="button" @click="done(api.outputs.copy(output.id!))">Copy</button>
       <LongPress label="Remove output" @done="remove">Remove</LongPress>

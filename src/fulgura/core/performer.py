@@ -177,14 +177,12 @@ class Performer:
         now = self.main.analyser.time
         closed = {input_id: listener.close() for input_id, listener in self.listeners.items()}
         context = self._context()
-        heard = [signal for signal in self.router.signals if signal.input]
-        values, hits = np.zeros(len(self.router.signals)), np.zeros(len(self.router.signals), dtype=int)
-        values[: len(heard)] = [closed[signal.input].values[signal.heard] for signal in heard]
-        hits[: len(heard)] = [closed[signal.input].counts.get(signal.heard, 0) for signal in heard]
+        values, hits = self.router.heard(closed)
         context.played = self.surface.stage.played
         live = self.router.tick(values, hits, context)
         self.surface.forget()
         self._remember(values, hits)
+        self.sending.cross(live, context.dt)
         if self.picture.cross(live, context.dt):
             self._compile()
         self.causes.step(live, self.number / FRAME_RATE)
@@ -206,13 +204,9 @@ class Performer:
             listener.status(closed[input_id].collected, now, self.show)
             for input_id, listener in listeners.items()
         ]
-        heard_by = {
-            input_id: self._heard_by(listener, context, spectrum)
-            for (input_id, listener), spectrum in zip(listeners.items(), spectra)
-        }
+        heard_by = self._heard_by(context, spectra)
         light = 0.0 if blackout in ("all", "pictures") else 1.0
         standing = np.array([float(self.show.frozen), self.played.clears, context.beats % BEATS_WRAP])
-        sent = self.sending.blocks(self.show, live, light, standing, heard_by)
         return Frame(
             number=self.number,
             time=now,
@@ -232,13 +226,21 @@ class Performer:
             light=lights.light,
             pose=lights.pose,
             picture=standing,
-            sent=sent,
+            sent=self.sending.blocks(self.show, live, light, standing, heard_by),
         )
 
-    def _heard_by(self, listener: InputListener, context: TickContext, spectrum: Array) -> Heard:
-        """What pictures are told of an input."""
-        tick = TickInput(context, spectrum, listener.sound, self._names(), self.picture.clips)
-        return Heard(listener.analyser.recent[-WAVEFORM:].copy(), spectrum, listener.sound.T.copy(), tick)
+    def _heard_by(self, context: TickContext, spectra: Array) -> dict[str, Heard]:
+        """What pictures are told of each input."""
+        names, clips = self._names(), self.picture.clips
+        return {
+            input_id: Heard(
+                listener.analyser.recent[-WAVEFORM:].copy(),
+                spectrum,
+                listener.sound.T.copy(),
+                TickInput(context, spectrum, listener.sound, names, clips),
+            )
+            for (input_id, listener), spectrum in zip(self.listeners.items(), spectra)
+        }
 
     def _night_now(self) -> NightNow:
         """What the surface is told of this tick: where the beat will be at its end."""
@@ -259,13 +261,14 @@ class Performer:
         """A frame as it goes on the wire."""
         return packet_of(frame, self.plan.id, self.layout, [plan.id for plan in self.sending.plans])
 
-    def lamps_held_back(self) -> list[str]:
-        """Ids of lamps that would have flashed too often lately."""
-        return self.rig.held_back(self.number / FRAME_RATE)
-
+    @property
     def flash_causes(self) -> list[FlashCause]:
         """What moves often enough to make the picture flash."""
         return self.causes.found(self.number / FRAME_RATE)
+
+    def lamps_held_back(self) -> list[str]:
+        """Ids of lamps that would have flashed too often lately."""
+        return self.rig.held_back(self.number / FRAME_RATE)
 
     def _names(self) -> dict[str, str]:
         """What a text can show."""

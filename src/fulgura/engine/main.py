@@ -20,6 +20,7 @@ from fulgura.engine.measure import Minute
 from fulgura.engine.own_edits import AGAIN_TICKS, OwnEdits
 from fulgura.engine.player import Player
 from fulgura.engine.priority import prefer_this_process
+from fulgura.engine.published import named, published, unix_ms
 from fulgura.engine.recorder import Recorder, assemble_left_behind
 from fulgura.engine.surface_news import SurfaceNews
 from fulgura.engine.told import told
@@ -172,16 +173,8 @@ class Engine:
 
     def _announce(self) -> None:
         """Tell what the numbers of the frames that follow mean."""
-        self.announced = _named(self.performer)
-        self.bus.publish_data(
-            bus.LAYOUT,
-            {
-                "layout": self.performer.layout.model_dump(),
-                "plan": self.performer.plan.model_dump(),
-                "pictures": [plan.model_dump() for plan in self.performer.sending.plans],
-                "ends": [end.model_dump() for end in self.performer.sending.ends],
-            },
-        )
+        self.announced = named(self.performer)
+        self.bus.publish_data(bus.LAYOUT, published(self.performer))
 
     # -- the tick -------------------------------------------------------------------------------------------
 
@@ -241,7 +234,7 @@ class Engine:
         show = performer.show
         frame = performer.tick()
         self._tell_made(show)
-        if self.announced != _named(performer):
+        if self.announced != named(performer):
             self._announce()
         self.bus.publish(bus.FRAME, wire.encode(performer.packet(frame)))
         published = time.monotonic()
@@ -305,7 +298,7 @@ class Engine:
                     **told(self.lights.state(time.monotonic())),
                     "held_back": self.performer.lamps_held_back(),
                 },
-                "guard": {"causes": [cause.model_dump() for cause in self.performer.flash_causes()]},
+                "guard": {"causes": [cause.model_dump() for cause in self.performer.flash_causes]},
                 "faults": told(self.performer.router.faults()),
                 "modulator_faults": told(self.performer.router.modulator_faults()),
                 "overridden": list(self.performer.router.overrides.active),
@@ -313,7 +306,7 @@ class Engine:
                 "ports": self.surface.ports,
                 "repaired": self.performer.main.repaired,
                 "frame": self.performer.number,
-                "clock": {"number": self.performer.number, "unix_ms": _unix_ms(self.next_due)},
+                "clock": {"number": self.performer.number, "unix_ms": unix_ms(self.next_due)},
                 "measured": self.measured,
             },
         )
@@ -325,18 +318,6 @@ class Engine:
             "missed": self.missed,
             **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count},
         }
-
-
-def _unix_ms(monotonic_s: float) -> float:
-    """A moment by the clock that browsers have too."""
-    return (time.time() - time.monotonic() + monotonic_s) * 1000.0
-
-
-def _named(performer: Performer) -> tuple[int, ...]:
-    """By what frames name their layout and their plans, and which ends outputs have."""
-    sending = performer.sending
-    plans = [plan.id for plan in sending.plans]
-    return performer.plan.id, performer.layout.id, id(sending.ends), *plans
 
 
 def main(folder: Path, tracks: Path) -> None:

@@ -292,8 +292,10 @@ class Executor:
 
 def _id_of(packet: Packet, number: int) -> int:
     """The id of the plan by which a packet's picture of this number is drawn."""
+    if number == 0:
+        return packet.plan
     ids = packet.blocks.get(BlockId.PICTURES, ())
-    return packet.plan if number == 0 else int(ids[number - 1]) if number <= len(ids) else 0
+    return int(ids[number - 1]) if number <= len(ids) else 0
 
 
 def _set(program: moderngl.Program, name: str, value: object) -> None:

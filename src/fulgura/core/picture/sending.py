@@ -71,6 +71,11 @@ class Sending:
             if not picture.shown.fixed:
                 picture.shown.leave(look, seconds)
 
+    def cross(self, live: Array, dt: float) -> None:
+        """One tick further from one look to the next, in the pictures of what plays."""
+        for picture in self.further.values():
+            picture.shown.cross(live, dt)
+
     def compile(self, show: Show, index_of: Mapping[str, int], floats: int, moved: frozenset[str]) -> None:
         """Make the plans of all further pictures."""
         for picture in self.further.values():
