@@ -165,8 +165,8 @@ def test_one_more_output_sends_art_net_to_the_stand_in_too(demo):
         "Art-Net",
     )
     assert rows[0]["universe"] == 1 and rows[0]["lost"] == 0
-    state = told(demo, seconds=1.0)["lights"]
-    assert state["outputs"][id]["universes"] == [1] and state["outputs"][id]["fault"] is None
+    row = wait_for(lambda: told(demo)["lights"]["outputs"].get(id), 5, "the output's state")
+    assert row["universes"] == [1] and row["fault"] is None
     demo.set(f"/light_outputs/{id}/host", "nowhere")
     wait_for(lambda: "nowhere" in str(told(demo)["lights"]["fault"]), 5, "the fault")
 

@@ -6,8 +6,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fulgura.core.show.commands.mappings import add_mappings, bind, conflicts, span_of
+from fulgura.core.show.commands.pages import change_action
 from fulgura.core.show.edits import EditError, SetValue, apply, value_at
-from fulgura.core.show.events import ControlSaid, EditMade, FaderMoved, LearnAsked
+from fulgura.core.show.events import ControllerGone, ControlSaid, EditMade, FaderMoved, LearnAsked
 from fulgura.core.show.surface import Mapping, Reach
 from fulgura.core.surface.feedback import midi_of
 from fulgura.core.surface.learning import coding_of
@@ -486,3 +487,34 @@ def test_a_control_change_presses_once_on_its_way_up_and_a_programme_is_never_he
     assert hands.stage.played["m-played"].hits == 2
     hands.midi(0xC0, 3)
     assert not hands.performer.surface.holding
+
+
+def test_a_control_that_was_down_when_its_controller_left_presses_again_at_once():
+    hands = Hands(small_show(mappings=[mapping("midi 1 cc 9", "hit", "played")]))
+    hands.midi(0xB0, 9, 127)
+    controller = next(iter(hands.performer.surface.down))[0]
+    hands.act(ControllerGone(controller=controller))
+    hands.midi(0xB0, 9, 127)
+    assert hands.stage.played["m-played"].hits == 2
+
+
+def test_controls_that_nobody_mapped_leave_nothing_behind():
+    """Names of OSC that come in by the thousand are not kept, and cost no later tick anything."""
+    hands = Hands(small_show())
+    for number in range(2000):
+        hands.act(ControlSaid(controller="box", source=f"osc /x{number}", value=1.0))
+    hands.seconds(1.0)
+    surface = hands.performer.surface
+    assert not surface.down and not surface.controls.moved
+
+
+def test_an_action_becomes_another_and_the_only_one_brings_its_way_of_playing():
+    show = small_show(pad(0, action("show-look", look="second")))
+    changed = apply(show, change_action(show, "pad-1", "a", "hold-at"))[0].pages[0].pads[0]
+    assert (changed.actions[0].kind, changed.mode) == ("hold-at", "hold")
+    two = small_show(pad(0, action("show-look", "a", look="second"), action("tap", "b")))
+    kept = apply(two, change_action(two, "pad-1", "b", "hold-at"))[0].pages[0].pads[0]
+    assert (kept.actions[1].kind, kept.mode) == ("hold-at", "press")
+    for gone in (("pad-9", "a", "tap"), ("pad-1", "x", "tap"), ("pad-1", "a", "nothing")):
+        with pytest.raises(EditError):
+            change_action(show, *gone)

@@ -197,6 +197,8 @@ const pages = {
     call<Schemas['Created']>('POST', `/pages/${page}/pads`, { at, kind, values }),
   addAction: (pad: string, kind: string, values: object = {}) =>
     call<void>('POST', `/pads/${pad}/actions`, { kind, values }),
+  becomeAction: (pad: string, action: string, kind: string) =>
+    call<void>('PUT', `/pads/${pad}/actions/${action}`, { kind }),
   movePad: (pad: string, at: number) => call<void>('PUT', `/pads/${pad}/at`, { at }),
   addFader: (page: string, at: number, target: string) =>
     call<Schemas['Created']>('POST', `/pages/${page}/faders`, { at, target }),

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // One action of a pad: which, and its values, made from its declaration.
 import { computed } from 'vue'
-import type { Part } from '../api/api'
+import { api, type Part } from '../api/api'
 import Choice from '../controls/Choice.vue'
 import ParameterControl from '../controls/ParameterControl.vue'
 import { useShow } from '../live/show'
 import { colourOf } from './words'
 
-const props = defineProps<{ action: Part; path: string; alone: boolean }>()
+const props = defineProps<{ action: Part; path: string; pad: string }>()
 const show = useShow()
 const info = computed(() => show.kind('action', props.action.kind))
 const kinds = computed(() =>
@@ -17,13 +17,8 @@ const kinds = computed(() =>
     .sort((a, b) => a.label.localeCompare(b.label)),
 )
 const parameters = computed(() => show.parametersOf(info.value, props.action.values ?? {}))
-// The only action of a pad brings the way in which it is usually played.
 const become = (kind: string): void => {
-  const value = { id: props.action.id, family: 'action', kind, values: {} }
-  const change = { edit: 'set' as const, path: props.path, value }
-  const usual = show.kind('action', kind)?.usual
-  const mode = { edit: 'set' as const, path: `${props.path.split('/actions/')[0]}/mode`, value: usual }
-  show.edit(props.alone && usual ? { edit: 'together', edits: [change, mode] } : change, 'Action of a pad')
+  api.pages.becomeAction(props.pad, props.action.id, kind).catch(show.complain)
 }
 </script>
 

@@ -68,7 +68,7 @@ const more = (): void => {
       v-for="action in pad.actions"
       :key="action.id"
       :action="action"
-      :alone="pad.actions?.length === 1"
+      :pad="pad.id"
       :path="`${path}/actions/${action.id}`"
     />
     <div class="row">

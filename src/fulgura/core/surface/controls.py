@@ -19,7 +19,7 @@ Turn = Callable[[str, float, str], None]
 @dataclass
 class Controls:
     """pickup: where faders stand; waits: mappings whose fader has not picked its value up yet, by their
-    ids, and where it stands; moved: when each control last moved, in seconds.
+    ids, and where it stands; moved: when each control moved, in seconds, of those in hands now.
     """
 
     pickup: Pickup = field(default_factory=Pickup)

@@ -54,7 +54,7 @@ class Surface:
         self.seconds = 0.0
         self.down: set[tuple[str, str]] = set()
         self.still_down = False
-        """Controls that are pressed; whether the one that speaks now was so already."""
+        """Controls of control changes that are pressed; whether the one that speaks now was so already."""
         self.holding: dict[str, Action] = {}
         """Actions of mappings that are held down, by the finger."""
 
@@ -96,6 +96,7 @@ class Surface:
                         self._hear(message)
             case events.ControllerGone(controller=controller):
                 self._leave(f"{controller}|")
+                self.down = {control for control in self.down if control[0] != controller}
             case events.LearnAsked():
                 fields = event.model_dump(exclude={"event"})
                 self.learning = Learning(fields, self.seconds) if event.does else None
@@ -129,8 +130,10 @@ class Surface:
         control = (message.controller, message.source)
         self.controls.moved[control] = self.seconds
         # A fader that runs through its way is pressed once; notes and messages are each a press.
-        self.still_down = " cc " in message.source and message.pressed and control in self.down
-        (self.down.add if message.pressed else self.down.discard)(control)
+        runs = " cc " in message.source
+        self.still_down = runs and message.pressed and control in self.down
+        if runs:
+            (self.down.add if message.pressed else self.down.discard)(control)
         did = [self._do(mapping, message) for mapping in self.controls.mapped(message) if not mapping.muted]
         self.news.note(message.controller, message.source, message.value, "; ".join(filter(None, did)))
 
@@ -265,7 +268,9 @@ class Surface:
     def _in_hands(self) -> list[tuple[str, str]]:
         """Controls that moved so lately that they are not told where they stand."""
         moved = self.controls.moved
-        return [control for control, at in moved.items() if self.seconds - at < BY_HAND_S]
+        for control in [control for control, at in moved.items() if self.seconds - at >= BY_HAND_S]:
+            del moved[control]
+        return list(moved)
 
     def _sight(self) -> tuple[object, ...]:
         """All beside the document that decides what is lit."""

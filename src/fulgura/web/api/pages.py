@@ -5,7 +5,7 @@ from typing import Any
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
-from fulgura.core.show.commands.pages import add_action, move_pad, new_fader, new_pad, new_page
+from fulgura.core.show.commands.pages import add_action, change_action, move_pad, new_fader, new_pad, new_page
 from fulgura.web.api.dependencies import Created, OpenSession, commit
 
 router = APIRouter()
@@ -50,6 +50,19 @@ async def add_pad(page: str, wanted: NewPad, session: OpenSession) -> Created:
 async def more(pad: str, wanted: NewAction, session: OpenSession) -> Response:
     """Let a pad do one thing more."""
     await commit(session, add_action(session.show, pad, wanted.kind, wanted.values), "Action of a pad")
+    return Response(status_code=204)
+
+
+class OtherAction(BaseModel):
+    """kind: what it does from now on."""
+
+    kind: str = Field(max_length=60)
+
+
+@router.put("/pads/{pad}/actions/{action}", status_code=204)
+async def become(pad: str, action: str, wanted: OtherAction, session: OpenSession) -> Response:
+    """Let an action be another one; a pad's only one brings its usual way of playing."""
+    await commit(session, change_action(session.show, pad, action, wanted.kind), "Action of a pad")
     return Response(status_code=204)
 
 

@@ -69,6 +69,25 @@ def add_action(show: Show, pad: str, kind: str, values: dict[str, object]) -> Ed
     )
 
 
+def change_action(show: Show, pad: str, action: str, kind: str) -> Edit:
+    """The edit that lets an action of a pad be another one. The only one of a pad brings the way in which it
+    is usually played. Raises EditError.
+    """
+    path, found = pad_path(show, pad)
+    usual = _action(kind).usual
+    if action not in [each.id for each in found.actions]:
+        raise EditError("That action is not there any more.", path)
+    edits: list[Edit] = [
+        SetValue(
+            path=f"{path}/actions/{action}",
+            value={"id": action, "family": "action", "kind": kind, "values": {}},
+        )
+    ]
+    if len(found.actions) == 1:
+        edits.append(SetValue(path=f"{path}/mode", value=usual))
+    return Together(edits=edits)
+
+
 def move_pad(show: Show, pad: str, to: int) -> Edit:
     """The edit that moves a pad to another place of its page; what is there goes where it was. Raises
     EditError.
