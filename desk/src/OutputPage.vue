@@ -49,6 +49,7 @@ onMounted(() => {
       full: Boolean(document.fullscreenElement),
       hidden: document.hidden,
       held: now?.held ?? 0,
+      flashes: now?.flashes ?? 0,
       fault: fault.value,
       screen: screens.name.value,
     })

@@ -10,6 +10,7 @@ from PIL import Image
 from websockets.sync.client import connect
 
 from fulgura.core.wire import BlockId
+from fulgura.web.live.flash_minute import FlashMinute
 from harness.stack import told, wait_for
 
 
@@ -148,6 +149,18 @@ def test_a_page_is_told_its_output_and_its_plan_and_says_how_it_goes(demo, page)
     wait_for(lambda: "hidden or asleep" in state(demo, "tower")["words"], 3, "the hidden page")
     page.report(drawn=60.0, held=0.3)
     wait_for(lambda: told(demo, "outputs")["tower"]["held"] == 0.3, 3, "what the guard holds")
+
+
+def test_the_last_minute_tells_each_second_that_ended():
+    at = [100.0]
+    minute = FlashMinute(lambda: at[0])
+    assert minute.add([(1, 0.0), (3, 0.25)]) is None
+    at[0] = 100.5
+    assert minute.add([(2, 0.5)]) is None
+    at[0] = 101.2
+    assert minute.add([]) == [(0, 0.0)] * 59 + [(3, 0.5)]
+    at[0] = 162.0
+    assert minute.add([]) == [(0, 0.0)] * 60, "a minute later it is forgotten"
 
 
 def test_an_output_opened_many_times_is_said(demo):

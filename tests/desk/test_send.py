@@ -219,6 +219,13 @@ def test_a_strobe_is_held_back_and_the_desk_says_by_what(send, demo, opened):
     expect(send.get_by_test_id("guard").first).to_contain_text(
         re.compile("Holds back .*level", re.I), timeout=30_000
     )
+    # The last minute is drawn: what was let through stays under the line.
+    minute = send.get_by_role("img", name="The last minute")
+    expect(minute).to_have_attribute(
+        "aria-label",
+        re.compile(r"At most [123] of 3 flashes in a second, held back in [1-9]\d* of 60"),
+        timeout=10_000,
+    )
 
 
 @pytest.mark.alone

@@ -9,6 +9,9 @@ export const identified = ref('')
 /** Of every output, by its id. */
 export const outputStates = shallowRef<Record<string, OutputState>>({})
 
+/** Of each second of the last minute, over all outputs: flashes that were let through, share held back. */
+export const flashMinute = shallowRef<[number, number][]>([])
+
 const IDENTIFIED_MS = 5000
 let ends = 0
 
@@ -19,6 +22,9 @@ export const OUTPUTS = {
   },
   outputs: (states: Record<string, OutputState>) => {
     outputStates.value = states
+  },
+  flashes: (minute: [number, number][]) => {
+    flashMinute.value = minute
   },
   identify: (name: string) => {
     identified.value = name

@@ -13,10 +13,12 @@ export interface Drawing {
   dropped: number
   width: number
   height: number
-  /** Share of the picture that the guard holds back. */
+  /** Share of the picture that the guard holds back, and flashes that it let through in the last second. */
   held: number
+  flashes: number
   number: number
 }
+type Told = Pick<Drawing, 'held' | 'flashes'>
 interface Options {
   size: () => [number, number]
   /** It begins no wider than this. */ first?: number
@@ -29,14 +31,14 @@ interface Options {
 }
 
 const PATIENCE_MS = 1500
-const HELD_EVERY = 20
+const ASKED_EVERY = 20
 
 /** What was drawn of late. */
 class Count {
   private since = 0
   private drawn = 0
   private dropped = 0
-  private held = 0
+  private told: Told = { held: 0, flashes: 0 }
   private seen = -1
 
   /** Engine frames since the last that was drawn; as many as are waited for when the engine began anew. */
@@ -45,27 +47,31 @@ class Count {
   }
 
   /** One more; what was measured, once some time went by. */
-  add(number: number, every: number, held: () => number): Omit<Drawing, 'width' | 'height'> | null {
+  add(number: number, every: number, ask: () => Told): Omit<Drawing, 'width' | 'height'> | null {
     if (this.seen >= 0) this.dropped += Math.max(0, Math.floor(this.gone(number, every) / every) - 1)
     this.seen = number
-    if (this.drawn++ % HELD_EVERY === 0) this.held = held()
+    if (this.drawn++ % ASKED_EVERY === 0) this.told = ask()
     const now = performance.now()
     if (now - this.since < PATIENCE_MS) return null
     const perSecond = (this.drawn * 1000) / (now - this.since)
-    const told = this.since ? { perSecond, dropped: this.dropped, held: this.held, number } : null
+    const told = this.since ? { perSecond, dropped: this.dropped, ...this.told, number } : null
     this.since = now
     this.drawn = this.dropped = 0
     return told
   }
 }
 
-/** The guard says of each piece of the picture which share it keeps: its mean. */
-function heldBack(executor: Executor, plan: Plan): number {
-  if (!plan.tally) return 0
+/** The guard says of each piece of the picture how often it changed lately, and which share of it is held. */
+function guarded(executor: Executor, plan: Plan): Told {
+  if (!plan.tally) return { held: 0, flashes: 0 }
   const values = executor.values(plan.tally)
   let sum = 0
-  for (let i = 3; i < values.length; i += 4) sum += values[i]!
-  return (sum * 4) / values.length
+  let changes = 0
+  for (let i = 0; i < values.length; i += 4) {
+    changes = Math.max(changes, values[i + 1]!)
+    sum += values[i + 2]!
+  }
+  return { held: (sum * 4) / values.length, flashes: Math.floor(changes / 2) }
 }
 
 /** Blocks of the frame that a plan reads. */
@@ -122,7 +128,7 @@ export function useDrawing(canvas: Ref<HTMLCanvasElement | undefined>, options: 
   function paint(packet: Packet): void {
     const every = options.oneIn?.() ?? 1
     if (!executor || count.gone(packet.number, every) < every || !executor.draw(packet)) return
-    const told = count.add(packet.number, every, () => heldBack(executor!, plan.value!))
+    const told = count.add(packet.number, every, () => guarded(executor!, plan.value!))
     if (!told) return
     const [width, height] = sizes.now
     options.measured?.({ ...told, width, height })

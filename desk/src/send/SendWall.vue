@@ -5,6 +5,7 @@ import { computed, ref, watchEffect } from 'vue'
 import { api } from '../api/api'
 import { useShow } from '../live/show'
 import FitView from './FitView.vue'
+import FlashMinute from './FlashMinute.vue'
 import GuardStrip from './GuardStrip.vue'
 import OutputPanel from './OutputPanel.vue'
 import OutputTile from './OutputTile.vue'
@@ -39,8 +40,6 @@ async function add(overlay: boolean): Promise<void> {
         <button class="button" @click="add(true)">+ Overlay</button>
         <a class="button" href="/overlays" target="fulgura-overlays">Overlays over a test picture</a>
       </template>
-      <span class="grow" />
-      <GuardStrip />
     </div>
     <div v-if="output" class="body">
       <FitView :key="output.id" :output="output" />
@@ -61,6 +60,10 @@ async function add(overlay: boolean): Promise<void> {
         </p>
       </div>
     </div>
+    <footer class="row">
+      <GuardStrip />
+      <FlashMinute />
+    </footer>
   </main>
 </template>
 

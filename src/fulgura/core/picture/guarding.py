@@ -47,7 +47,7 @@ def guard(builder: PlanBuilder, source: str) -> str:
     add("guard_past.frag", past, looked | before, ("past", "share", "before"))
     add("guard_tally.frag", tally, {"past": past, "share": share}, ("share",))
     add("guard_fields.frag", fields, {"tally": tally, "past": fields}, ("past",))
-    add("guard_gates.frag", gates, {"fields": fields})
+    add("guard_gates.frag", gates, {"fields": fields, "tally": tally})
     add("guard_share.frag", share, looked | {"gates": gates})
     add("guard_tiles.frag", tiles, {"share": share})
     # Most pictures are let through as they are: only pieces of which something is held back are drawn twice.
@@ -59,5 +59,5 @@ def guard(builder: PlanBuilder, source: str) -> str:
         ("previous",),
         mesh=_MESH,
     )
-    builder.tally = tally
+    builder.tally = gates
     return held

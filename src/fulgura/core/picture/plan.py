@@ -158,7 +158,7 @@ class Plan(BaseModel):
     end: str = ""
     """The target that holds the finished picture, in linear light."""
     tally: str = ""
-    """The target in which the guard says what it holds back; see safety/guard.py."""
+    """The target in which the guard says what changed, and what it holds back; see guard_gates.frag."""
     scale: tuple[float, float] = (1.0, 1.0)
     """How many times the screen's width and height the picture has."""
     clear_ground: bool = False

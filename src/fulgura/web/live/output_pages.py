@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from fulgura.core.picture.plan import plan_of
 from fulgura.core.show.document import Show
 from fulgura.core.show.outputs import Output
+from fulgura.web.live.flash_minute import FlashMinute
 from fulgura.web.live.viewers import Viewer, Viewers
 
 STALE_S = 3.0
@@ -19,7 +20,9 @@ LATE_MS = 150.0
 
 
 class PageReport(BaseModel):
-    """How a page draws its output. held: the share of the picture that the guard holds back."""
+    """How a page draws its output. held: the share of the picture that the guard holds back; flashes: those of
+    the last second that it let through.
+    """
 
     model_config = ConfigDict(extra="ignore")
 
@@ -31,6 +34,7 @@ class PageReport(BaseModel):
     full: bool = False
     hidden: bool = False
     held: float = Field(0.0, ge=0, le=1)
+    flashes: int = Field(0, ge=0, le=60)
     fault: str = Field("", max_length=400)
     screen: str = Field("", max_length=100)
 
@@ -58,6 +62,7 @@ class OutputState(BaseModel):
     late_ms: float | None
     size: str
     held: float
+    flashes: int
     hosts: list[str]
 
 
@@ -67,6 +72,7 @@ class OutputPages:
     def __init__(self, viewers: Viewers) -> None:
         self.viewers = viewers
         self.pages: dict[str, OutputPage] = {}
+        self.minute = FlashMinute()
 
     # -- what pages say -------------------------------------------------------------------------------------
 
@@ -98,8 +104,11 @@ class OutputPages:
 
     def tell_states(self, show: Show) -> None:
         """Every desk hears how outputs are."""
-        states = {id: state.model_dump() for id, state in self.states(show).items()}
-        self.viewers.tell_each("outputs", lambda viewer: None if viewer.output else states)
+        states = self.states(show)
+        told = {id: state.model_dump() for id, state in states.items()}
+        self.viewers.tell_each("outputs", lambda viewer: None if viewer.output else told)
+        if minute := self.minute.add([(state.flashes, state.held) for state in states.values()]):
+            self.viewers.tell_each("flashes", lambda viewer: None if viewer.output else minute)
 
     def tell_pages(self, show: Show, layout: dict[str, Any] | None) -> None:
         """Every page of an output hears what it is now; one that shows another than before, its plan too."""
@@ -155,6 +164,7 @@ def state_of(output: Output, pages: list[OutputPage]) -> OutputState:
         late_ms=report.late_ms,
         size=f"{report.width}×{report.height}" if report.width else "",
         held=max((page.report.held for page in awake), default=0.0),
+        flashes=max((page.report.flashes for page in awake), default=0),
         hosts=sorted({page.host for page in pages}),
     )
 
