@@ -20,8 +20,10 @@ LATE_MS = 150.0
 
 
 class PageReport(BaseModel):
-    """How a page draws its output. held: the share of the picture that the guard holds back; flashes: those of
-    the last second that it let through.
+    """How a page draws its output.
+
+    held: the share of the picture that the guard holds back; flashes: those of the last second that it let
+    through.
     """
 
     model_config = ConfigDict(extra="ignore")
