@@ -11,7 +11,7 @@ Row = tuple[str, str, str]
 
 def rows_of(results: dict) -> list[Row]:
     """(what, measured, wanted) of everything."""
-    parts = (_hearing, _routing, _lights, _hands, _engine, _columns, _particles, _kinds, _passes)
+    parts = (_hearing, _routing, _lights, _hands, _engine, _columns, _particles, _kinds, _guard, _passes)
     return [row for part in parts for row in part(results)]
 
 
@@ -166,6 +166,16 @@ def _kinds(results: dict) -> Iterator[Row]:
         beside,
         "1.3",
     )
+
+
+def _guard(results: dict) -> Iterator[Row]:
+    for size, rows in results["guard"].items():
+        for name in ("calm", "all held"):
+            yield (
+                f"the guard's passes at {size} in Python's executor, {name}: ms (beside the bare copy)",
+                f"{rows[name]['ms']:.1f} ({rows[name]['times_bare_copy']:.1f}×)",
+                "3",
+            )
 
 
 def _passes(results: dict) -> Iterator[Row]:

@@ -9,7 +9,7 @@ from pathlib import Path
 import psutil
 from playwright.sync_api import sync_playwright
 
-from bench import core, hands, lights, picture, show
+from bench import core, guard, hands, lights, picture, show
 from harness.browser import CHROMIUM
 from harness.stack import start_stack
 
@@ -38,6 +38,8 @@ def run(seconds: float, say: Say) -> dict:
     results["kinds"] = picture.kinds()
     say("Passes of Python's executor")
     results["passes_python_ms"] = picture.python_passes()
+    say("The guard")
+    results["guard"] = guard.guard()
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
         stack = start_stack(Path(folder) / "data")
         browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=CHROMIUM)

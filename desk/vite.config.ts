@@ -6,7 +6,13 @@ export default defineConfig({
   build: {
     target: 'es2022',
     rollupOptions: {
-      input: { index: 'index.html', output: 'output.html', bench: 'bench.html', rig: 'rig.html' },
+      input: {
+        index: 'index.html',
+        output: 'output.html',
+        overlays: 'overlays.html',
+        bench: 'bench.html',
+        rig: 'rig.html',
+      },
     },
   },
   server: { proxy: { '/api': { target: 'http://127.0.0.1:8420', ws: true } } },

@@ -92,6 +92,11 @@ class Stack(Calls):
             assert error.headers["content-type"].startswith("application/problem+json")
             return error.code, json.loads(error.read())
 
+    def raw(self, path: str) -> bytes:
+        """The bytes that the API answers to a GET."""
+        with urllib.request.urlopen(f"{self.url}/api/v1{path}", timeout=PATIENCE * 10) as response:
+            return bytes(response.read())
+
     def child(self, part: str) -> psutil.Process:
         """The child whose command line holds a word."""
         for child in psutil.Process(self.process.pid).children(recursive=True):

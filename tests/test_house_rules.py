@@ -105,7 +105,7 @@ def test_public_functions_of_the_core_say_what_they_do():
 
 
 def test_lock_files_hold_versions_and_hashes_but_no_addresses():
-    for name in ("requirements.lock", "requirements-test.lock"):
+    for name in ("requirements.lock", "requirements-test.lock", "requirements-flashes.lock"):
         text = (ROOT / name).read_text()
         assert "://" not in text and text.count("--hash=sha256:") > 100
         for line in re.findall(r"^[A-Za-z0-9][^\n]*", text, re.M):

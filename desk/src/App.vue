@@ -5,6 +5,7 @@ import { useToast } from 'primevue/usetoast'
 import { computed, onMounted, ref, watch } from 'vue'
 import Current from './Current.vue'
 import RunSurface from './run/RunSurface.vue'
+import SendWall from './send/SendWall.vue'
 import PulseStrip from './strip/PulseStrip.vue'
 import TrackSound from './hear/TrackSound.vue'
 import Welcome from './Welcome.vue'
@@ -22,7 +23,7 @@ import { PLACES, type Column, type Place } from './columns'
 const show = useShow()
 const toast = useToast()
 const open = ref<Column>('hear')
-const running = ref(false)
+const instead = ref<'' | 'run' | 'send'>('')
 const choosing = ref(false)
 const keys = ref(false)
 
@@ -41,8 +42,8 @@ watch(
 
 // What each key does stands in one table; what is done is said here.
 function goTo(place: Place): void {
-  running.value = place === 'run'
-  if (place !== 'run') open.value = place
+  instead.value = place === 'run' || place === 'send' ? place : ''
+  if (place !== 'run' && place !== 'send') open.value = place
 }
 function act(what: Act): void {
   if (what.startsWith('open ')) goTo(what.slice('open '.length) as Place)
@@ -108,7 +109,8 @@ const health = computed(() => {
       :closable="!!show.document"
       @close="choosing = false"
     />
-    <RunSurface v-else-if="show.document && running" />
+    <RunSurface v-else-if="show.document && instead === 'run'" />
+    <SendWall v-else-if="show.document && instead === 'send'" />
     <Current v-else-if="show.document" v-model:open="open" />
     <p v-else class="waiting soft">Reaching the show…</p>
     <footer>
@@ -116,7 +118,7 @@ const health = computed(() => {
         v-for="place in PLACES"
         :key="place.id"
         class="button plain keys"
-        :class="{ on: place.id === (running ? 'run' : open) }"
+        :class="{ on: place.id === (instead || open) }"
         @click="goTo(place.id)"
       >
         <kbd>{{ place.key }}</kbd> {{ place.title }}

@@ -16,7 +16,7 @@ Object.assign(window, {
    * first.
    */
   async drawFrames(plan: Plan, frames: string[], width: number, height: number): Promise<string> {
-    const executor = new Executor(new OffscreenCanvas(width, height))
+    const executor = new Executor(new OffscreenCanvas(width, height), plan.clear_ground)
     executor.resize(width, height)
     executor.load(plan)
     await executor.ready()

@@ -5,7 +5,11 @@ export const COLUMNS = [
   { id: 'lights', title: 'Lights', key: '4' },
 ] as const
 export type Column = (typeof COLUMNS)[number]['id']
-/** What stands open: a column of the current, or the playing surface in its place. */
-export type Place = Column | 'run'
+/** What stands open: a column of the current, or in its place the playing surface or the wall of outputs. */
+export type Place = Column | 'run' | 'send'
 /** All that opens, with the key that opens it. */
-export const PLACES = [...COLUMNS, { id: 'run', title: 'Run', key: '5' }] as const
+export const PLACES = [
+  ...COLUMNS,
+  { id: 'run', title: 'Run', key: '5' },
+  { id: 'send', title: 'Send', key: '6' },
+] as const

@@ -212,6 +212,39 @@ def still(
 
 
 @app.command()
+def guard(
+    look: Annotated[list[str] | None, typer.Option(help="Name or id of a look of the demo show")] = None,
+    track: Annotated[Path | None, typer.Option(help="A sound file; the house band without one")] = None,
+    seconds: Annotated[float, typer.Option(min=1.0, max=43_200.0, help="How long each look is drawn")] = 60.0,
+    night: Annotated[
+        bool, typer.Option("--night", help="Every look for as long as the songs of its night last")
+    ] = False,
+    html: Annotated[Path | None, typer.Option(help="Also write the report as a page")] = None,
+    json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
+) -> None:
+    """Count how often looks flash, drawn without and with the guard: WCAG 2.2, success criterion 2.3.1."""
+    from fulgura.demo.flashes import FlashesError, count
+
+    try:
+        report, page = count(look or [], track, seconds, night)
+        if html is not None:
+            html.write_text(page)
+    except FlashesError as error:
+        fail(str(error))
+    except OSError as error:
+        fail(f"“{html}” could not be written: {error.strerror}.")
+    if json:
+        sys.stdout.write(report.model_dump_json() + "\n")
+        return
+    for each in report.looks:
+        console.print(
+            f"{each.name}: {each.alone.flashes} flashes in its worst second, at {each.alone.at_s:.1f} s, "
+            f"over {each.alone.area:.0%} of a field; guarded {each.guarded.flashes}, "
+            f"changed by {each.change:.2%}"
+        )
+
+
+@app.command()
 def bench(
     json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
     seconds: Annotated[float, typer.Option(help="How long the running show is watched")] = 60.0,

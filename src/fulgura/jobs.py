@@ -79,6 +79,13 @@ def thumbnails(job: Path) -> None:
     sys.stdout.write(f"{draw_all(job)}\n")
 
 
+def guard_report(job: Path) -> None:
+    """Count the flashes of what a file names; say how far it is, then where it is told."""
+    from fulgura.render.flash_job import run
+
+    run(job, lambda share: print(f"{share:.3f}", flush=True))
+
+
 JOBS: dict[str, Callable[..., None]] = {
     "devices": devices,
     "import-sound": import_sound,
@@ -86,4 +93,5 @@ JOBS: dict[str, Callable[..., None]] = {
     "import-clip": import_clip,
     "check-shader": check_shader,
     "thumbnails": thumbnails,
+    "guard-report": guard_report,
 }

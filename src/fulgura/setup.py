@@ -27,6 +27,10 @@ SYSTEM = {
     },
     TESTING: {"chromium": "chromium", "tshark": "tshark", "jackd": "jackd2"},
 }
+APART = {"requirements-flashes.lock": ROOT / ".venv-flashes"}
+"""Packages for testing that need an environment of their own: they would bring others that ours must not
+have.
+"""
 LOCKS = {RUNNING: ["requirements.lock"], TESTING: ["requirements.lock", "requirements-test.lock"]}
 
 
@@ -39,6 +43,8 @@ def ensure(purpose: str, say: Say) -> None:
     _system_packages(purpose, say)
     for lock in LOCKS[purpose]:
         _python_packages(lock, say)
+    for lock, folder in APART.items() if purpose == TESTING else ():
+        _packages_apart(lock, folder, say)
     _compile_analyser(say)
     _build_desk(say)
 
@@ -57,7 +63,7 @@ def examine() -> list[tuple[str, bool, str]]:
         ]
     rows += [
         (f"Python packages of {lock}", _stamp_is(lock, digest_of(ROOT / lock)), "Run ./fulgura setup --all.")
-        for lock in LOCKS[TESTING]
+        for lock in (*LOCKS[TESTING], *APART)
     ]
     rows.append(
         ("the desk's build", _stamp_is("desk", _desk_digest()) and DESK.is_dir(), "Run ./fulgura setup.")
@@ -103,14 +109,20 @@ def _system_packages(purpose: str, say: Say) -> None:
     raise SetupError(f"System packages could not be installed: {(done.stderr or done.stdout).strip()[-400:]}")
 
 
-def _python_packages(lock: str, say: Say) -> None:
+def _packages_apart(lock: str, folder: Path, say: Say) -> None:
+    if not _stamp_is(lock, digest_of(ROOT / lock)) or not folder.is_dir():
+        _run([sys.executable, "-m", "venv", "--clear", str(folder)], f"The environment {folder.name}")
+        _python_packages(lock, say, folder / "bin" / "python")
+
+
+def _python_packages(lock: str, say: Say, python: Path = Path(sys.executable)) -> None:
     digest = digest_of(ROOT / lock)
-    if _stamp_is(lock, digest):
+    if _stamp_is(lock, digest) and python == Path(sys.executable):
         return
     say(f"Installing Python packages of {lock} (a minute or two)")
     _run(
         [
-            sys.executable,
+            str(python),
             "-m",
             "pip",
             "install",

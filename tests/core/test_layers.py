@@ -14,6 +14,7 @@ from fulgura.core.show.events import EditMade
 from fulgura.core.show.looks import Layer, Look
 from fulgura.core.show.part import Part
 from fulgura.demo.show import demo_show, gallery_show
+from tests.core.unguarded import OFF, unguarded
 
 
 def layer(
@@ -45,6 +46,7 @@ def show_of(*layers: Layer, finish: tuple[Part, ...] = ()) -> Show:
             "looks": [Look(id="l", name="L", layers=list(layers), finish=list(finish))],
             "look": "l",
             "routes": [],
+            "guard": OFF,
         }
     )
 
@@ -206,7 +208,7 @@ def share(performer: Performer) -> float:
 
 
 def test_a_look_goes_over_into_the_next_and_then_is_alone():
-    performer = Performer(two_looks())
+    performer = Performer(unguarded(two_looks()))
     performer.act(EditMade(edit=SetValue(path="/look", value="m"), glide_ms=500))
     assert "cross.frag" in performer.plan.fragments and performer.plan.look == "m"
     shares = []
@@ -222,13 +224,13 @@ def test_a_look_goes_over_into_the_next_and_then_is_alone():
 
 
 def test_a_look_that_is_changed_at_once_has_no_crossfade():
-    performer = Performer(two_looks())
+    performer = Performer(unguarded(two_looks()))
     performer.act(EditMade(edit=SetValue(path="/look", value="m")))
     assert "cross.frag" not in performer.plan.fragments and performer.plan.look == "m"
 
 
 def test_a_look_beside_is_mixed_by_the_hand_and_by_routes():
-    performer = Performer(two_looks())
+    performer = Performer(unguarded(two_looks()))
     performer.act(EditMade(edit=SetValue(path="/beside", value="m")))
     performer.act(EditMade(edit=SetValue(path="/crossfade/values/share", value=0.25)))
     performer.hear(np.zeros((BLOCK, 2)))
@@ -249,7 +251,7 @@ def test_a_look_beside_is_mixed_by_the_hand_and_by_routes():
 
 
 def test_particles_live_on_while_their_look_comes_and_goes():
-    performer = Performer(two_looks())
+    performer = Performer(unguarded(two_looks()))
     performer.act(EditMade(edit=SetValue(path="/beside", value="m")))
     counts = []
     for n in range(60):

@@ -28,6 +28,11 @@ export type Group = NonNullable<Show['groups']>[number]
 export type Palette = Required<NonNullable<Show['palettes']>[number]>
 export type Chase = NonNullable<Show['chases']>[number]
 export type LightOutput = NonNullable<Show['light_outputs']>[number]
+export type Output = NonNullable<Show['outputs']>[number]
+export type FlashReport = Schemas['FlashReport']
+export type OutputState = Schemas['OutputState']
+export type Wall = NonNullable<Output['walls']>[number]
+export type Mask = NonNullable<Output['masks']>[number]
 export type Clash = Schemas['ClashInfo']
 export type ChannelRow = Schemas['ChannelRow']
 export type PageEvent = Schemas['Act']['event']
@@ -220,8 +225,32 @@ const mappings = {
   takeKept: (name: string) => call<Schemas['EditAnswer']>('POST', `/mappings/kept?${controller(name)}`),
 }
 
+const outputs = {
+  add: (name = '', overlay = false) => call<Schemas['Created']>('POST', '/outputs', { name, overlay }),
+  remove: (output: string) => call<void>('DELETE', `/outputs/${output}`),
+  rename: (output: string, text: string) => call<void>('PUT', `/outputs/${output}/name`, { text }),
+  readdress: (output: string, text: string) => call<void>('PUT', `/outputs/${output}/address`, { text }),
+  copy: (output: string) => call<Schemas['Created']>('POST', `/outputs/${output}/copies`),
+  fitLike: (output: string, like: string) => call<void>('PUT', `/outputs/${output}/fitting`, { like }),
+  straighten: (output: string) => call<void>('DELETE', `/outputs/${output}/fitting`),
+  addWall: (output: string) => call<Schemas['Created']>('POST', `/outputs/${output}/walls`, {}),
+  bend: (output: string, wall: string, columns: number, rows: number) =>
+    call<void>('PUT', `/outputs/${output}/walls/${wall}/grid`, { columns, rows }),
+  addMask: (output: string, shape: Schemas['NewMask']['shape']) =>
+    call<Schemas['Created']>('POST', `/outputs/${output}/masks`, { shape }),
+  identify: (output: string) => call<void>('POST', `/outputs/${output}/identify`),
+  plan: (output: string) => call<Plan>('GET', `/outputs/${output}/plan`),
+}
+
+const guard = {
+  report: (look: string, track: string, seconds: number) =>
+    call<FlashReport>('POST', '/guard/report', { look, track, seconds }),
+}
+
 export const api = {
   pages,
+  outputs,
+  guard,
   cues,
   songs,
   mappings,

@@ -1,6 +1,7 @@
 // The live socket: frames and news. Panels say which blocks they draw; what nobody draws is not asked for.
 import { ref, shallowRef } from 'vue'
 import type { Layout, PageEvent, Plan, Reason, ShowState } from '../api/api'
+import { OUTPUTS } from './outputs'
 import { SURFACE } from './surface'
 import { Block, decode, STATUS_SIZE, type Packet } from './wire'
 
@@ -27,6 +28,9 @@ export interface InputState {
 }
 
 export interface EngineState {
+  /** When the sound of a frame had been heard whole. */
+  clock?: { number: number; unix_ms: number }
+  guard?: { causes: { text: string; target: string; a_second: number }[] }
   library?: number
   library_fault?: Fault | null
   importing?: Record<string, number>
@@ -42,6 +46,8 @@ export interface EngineState {
   unsaved: number
   inputs?: Record<string, InputState>
   lights?: {
+    /** Lamps that would have flashed too often. */
+    held_back?: string[]
     sent: number
     failed: number
     fault: Fault | null
@@ -78,6 +84,10 @@ export const state = shallowRef<EngineState>({ engine: false, saved: true, fault
 export const showNews = shallowRef<ShowState | null>(null)
 export const editNews = shallowRef<EditNews | null>(null)
 export const framesPerSecond = ref(0)
+/** Milliseconds from the sound of a frame to its picture, of 95 in 100 in the last second, by both clocks. */
+export const lateness = ref<number | null>(null)
+let clock: { number: number; unix_ms: number } | null = null
+let late: number[] = []
 /** True once the server has said whether a show is open. */
 export const greeted = ref(false)
 
@@ -101,14 +111,17 @@ export function ask(): void {
   socket.send(JSON.stringify({ want: blocks }))
 }
 
-/** Begin: nothing is opened, asked or painted before. */
-export function connect(): void {
+let shows = ''
+/** Begin: nothing is opened, asked or painted before. output: the address of the one that this page shows. */
+export function connect(output = ''): void {
   if (!started) {
+    shows = output && `?output=${encodeURIComponent(output)}`
     started = true
     document.addEventListener('visibilitychange', ask)
     requestAnimationFrame(paint)
   }
-  socket = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/v1/live`)
+  const scheme = location.protocol === 'https:' ? 'wss' : 'ws'
+  socket = new WebSocket(`${scheme}://${location.host}/api/v1/live${shows}`)
   socket.binaryType = 'arraybuffer'
   socket.onopen = () => {
     connected.value = true
@@ -117,7 +130,7 @@ export function connect(): void {
   }
   socket.onclose = () => {
     connected.value = false
-    setTimeout(connect, retry)
+    setTimeout(() => connect(), retry)
     retry = Math.min(SLOWEST_RETRY_MS, retry * 2)
   }
   socket.onmessage = (event) =>
@@ -131,9 +144,11 @@ function hearNews(text: string): void {
     plan.value = data.plan
   } else if (type === 'show') showNews.value = data
   else if (type in SURFACE) SURFACE[type as keyof typeof SURFACE](data)
+  else if (type in OUTPUTS) OUTPUTS[type as keyof typeof OUTPUTS](data)
   else if (type === 'edit') editNews.value = data
   else if (type === 'state') {
     state.value = data
+    if (data.clock) clock = data.clock
     greeted.value = true
   }
 }
@@ -151,6 +166,11 @@ type Now<E> = E extends { age_s: number } ? Omit<E, 'age_s'> : E
 /** What a hand did: an event, as src/fulgura/core/show/events.py has them. */
 export function act(event: Now<PageEvent>): void {
   if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify({ event }))
+}
+
+/** How this page draws its output. */
+export function report(told: object): void {
+  if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify({ report: told }))
 }
 
 /** Hold a live value: at a value, or, without one, where it is. */
@@ -173,12 +193,16 @@ function paint(now: number): void {
   if (latest && latest.number !== painted) {
     painted = latest.number
     for (const painter of painters) painter(latest)
+    if (clock) late.push(Date.now() - clock.unix_ms - ((latest.number - clock.number) * 1000) / 60)
     counted++
   }
   if (now - countedAt > 1000) {
     framesPerSecond.value = Math.round((counted * 1000) / (now - countedAt))
     counted = 0
     countedAt = now
+    late.sort((a, b) => a - b)
+    lateness.value = late[Math.floor(late.length * 0.95)] ?? null
+    late = []
   }
 }
 

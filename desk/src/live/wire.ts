@@ -15,6 +15,7 @@ export const Block = {
   telemetry: 11,
   stereo: 12,
   picture: 15,
+  pictures: 16,
 } as const
 export type BlockId = (typeof Block)[keyof typeof Block]
 

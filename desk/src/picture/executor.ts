@@ -10,6 +10,11 @@ type Pass = Plan['passes'][number]
 /** Frames that were missed count as gone by, but no more than this. */
 const MOST_STEPS = 6
 
+/** By which plan the packet's picture of this number is drawn. */
+function idOf(packet: Packet, number: number): number | undefined {
+  return number ? packet.blocks.get(Block.pictures)?.[number - 1] : packet.plan
+}
+
 export class Executor {
   private readonly gl: WebGL2RenderingContext
   private readonly programs: Programs
@@ -22,10 +27,13 @@ export class Executor {
   width = 0
   height = 0
 
-  /** Throws when the browser has no WebGL2 or cannot draw into 16-bit float targets. */
-  constructor(private readonly canvas: HTMLCanvasElement | OffscreenCanvas) {
+  /** alpha: whether the page shines through. Throws when the browser has no WebGL2 or cannot draw into 16-bit float targets. */
+  constructor(
+    private readonly canvas: HTMLCanvasElement | OffscreenCanvas,
+    alpha = false,
+  ) {
     const gl = canvas.getContext('webgl2', {
-      alpha: false,
+      alpha,
       antialias: false,
       depth: false,
       powerPreference: 'high-performance',
@@ -86,8 +94,9 @@ export class Executor {
   draw(packet: Packet, steps?: number): boolean {
     const plan = this.plan
     // The first frames after a panel opens may have been sent before it asked for this block.
-    if (!plan || packet.plan !== plan.id || !this.width || !packet.blocks.has(Block.uniforms)) return false
-    const [frozen, clears] = packet.blocks.get(Block.picture) ?? [0, this.clears]
+    if (!plan || idOf(packet, plan.number ?? 0) !== (plan.drawn || plan.id) || !this.width) return false
+    if (!packet.blocks.has(plan.uniforms!)) return false
+    const [frozen, clears] = packet.blocks.get(plan.standing!) ?? [0, this.clears]
     // What is cleared while it stands still is drawn once more.
     if (frozen && this.lastNumber >= 0 && clears === this.clears) return true
     if (clears !== this.clears && this.clears !== undefined) this.targets.forget()
@@ -108,7 +117,7 @@ export class Executor {
     const { program, locations } = made
     gl.useProgram(program)
     this.bindInputs(pass, locations)
-    const values = packet.blocks.get(Block.uniforms) as Float32Array
+    const values = packet.blocks.get(this.plan!.uniforms!) as Float32Array
     for (const { name, offset, size } of pass.uniforms) {
       const location = locations.get(name) ?? null
       if (size === 1) gl.uniform1f(location, values[offset]!)
@@ -142,6 +151,16 @@ export class Executor {
     })
   }
 
+  /** What a target holds since the last draw, as floats: for what the guard says. */
+  values(name: string): Float32Array {
+    const { gl } = this
+    const { framebuffer, width, height } = this.targets.last(name)
+    const out = new Float32Array(width * height * 4)
+    gl.bindFramebuffer(gl.FRAMEBUFFER, framebuffer)
+    gl.readPixels(0, 0, width, height, gl.RGBA, gl.FLOAT, out)
+    return out
+  }
+
   private turn(what: number, on: boolean): void {
     if (on) this.gl.enable(what)
     else this.gl.disable(what)
@@ -166,7 +185,7 @@ export class Executor {
 
   release(): void {
     this.programs.release()
-    this.targets.dropAll()
+    this.targets.release()
     this.textures.release()
     this.plan = null
   }

@@ -2,7 +2,9 @@
 // Always in sight: is there sound, how loud, where is the beat, how fast, and the two great levers.
 import { computed } from 'vue'
 import { state } from '../live/live'
+import { outputStates } from '../live/outputs'
 import { MAIN, useShow } from '../live/show'
+import GuardStrip from '../send/GuardStrip.vue'
 import BeatLamps from './BeatLamps.vue'
 import Blackout from './Blackout.vue'
 import LevelMeter from './LevelMeter.vue'
@@ -22,6 +24,12 @@ const input = computed(() => {
     default:
       return 'Live'
   }
+})
+// Where the picture goes: the first output that somebody should look after, or how many are looked at.
+const trouble = computed(() => Object.values(outputStates.value).find((each) => each.trouble))
+const sent = computed(() => {
+  const looked = Object.values(outputStates.value).filter((each) => each.pages > 0).length
+  return trouble.value?.words ?? (looked ? `${looked} outputs are looked at` : 'Opens the first output')
 })
 const fault = computed(() => state.value.inputs?.[MAIN]?.fault?.text ?? '')
 const gain = computed(() => show.mainInput?.gain_db ?? 0)
@@ -91,7 +99,15 @@ const amount = computed(() => show.document?.sound_amount ?? 1)
     >
       <i class="pi pi-refresh" />
     </button>
-    <a class="button" href="/output" target="fulgura-output">Output <i class="pi pi-external-link" /></a>
+    <GuardStrip short />
+    <a
+      v-tooltip.bottom="sent"
+      class="button"
+      :class="{ danger: trouble }"
+      href="/output"
+      target="fulgura-output"
+      >Output <i class="pi pi-external-link"
+    /></a>
     <Blackout />
   </header>
 </template>

@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from fulgura.core.arrays import Array
+from fulgura.core.changes import choices, differ, same_lamps
 from fulgura.core.clock import FRAME_RATE
 from fulgura.core.frame import Frame, packet_of
 from fulgura.core.kinds.providers import TickInput
@@ -15,9 +16,10 @@ from fulgura.core.layout import Layout, lay_out
 from fulgura.core.lights.rig import Rig
 from fulgura.core.picture.data import WAVEFORM
 from fulgura.core.picture.plan import Plan
-from fulgura.core.picture.plan_builder import constant
+from fulgura.core.picture.sending import Heard, Sending
 from fulgura.core.picture.shown import BEATS_WRAP, ShownPicture
 from fulgura.core.played import PlayedShow
+from fulgura.core.routing.flash_causes import FlashCause, FlashCauses
 from fulgura.core.routing.indices import as_floats
 from fulgura.core.routing.router import Router
 from fulgura.core.show.document import Show
@@ -32,8 +34,6 @@ from fulgura.core.show.events import (
     RoomHeard,
 )
 from fulgura.core.show.inputs import MAIN
-from fulgura.core.show.lights import Lamp
-from fulgura.core.show.part import same
 from fulgura.core.sound.listener import SURE_ENOUGH, InputListener
 from fulgura.core.surface.cues import NightNow
 from fulgura.core.surface.surface import Surface
@@ -53,6 +53,8 @@ class Performer:
         self.listeners: dict[str, InputListener] = {}
         self.router = Router()
         self.picture = ShownPicture()
+        self.sending = Sending()
+        self.causes = FlashCauses()
         self.rig = Rig()
         self.number = 0
         self.beats = BeatRun()
@@ -91,7 +93,7 @@ class Performer:
         before, self.show = self._last, show
         self._last = show
         if (
-            _differ(before, show, "inputs", "bands", "hits")
+            differ(before, show, "inputs", "bands", "hits")
             or before is None
             or before.tempo is not show.tempo
         ):
@@ -105,17 +107,19 @@ class Performer:
         if len(self.peaks) != len(self.router.signals):
             self.peaks = np.zeros(len(self.router.signals))
         if reindexed:
-            self._choices = _choices(show)
+            self._choices = choices(show)
         self._take_picture(before, show, glide_s, reindexed)
         self.rig.configure(show, self.router.index_of)
+        if reindexed or differ(before, show, "routes", "looks") or before is None or before.look != show.look:
+            self.causes.configure(show, self.router)
         shapes = [(route.id, [shaper.id for shaper in route.shapers]) for route in show.routes]
         if (
             reindexed
             or signals != self.router.signals
             or shapes != self._route_shapes
             or groups is not self.router.group_targets
-            or _differ(before, show, "hits", "inputs")
-            or not _same_lamps(before, show)
+            or differ(before, show, "hits", "inputs")
+            or not same_lamps(before, show)
         ):
             self._route_shapes = shapes
             indices = self.router.indices + self.router.group_indices()
@@ -131,21 +135,25 @@ class Performer:
     def _take_picture(self, before: Show | None, show: Show, glide_s: float, reindexed: bool) -> None:
         """Compile what is seen anew, where the edit touches it."""
         seen = (
-            before is None
+            self.sending.configure(show, before)
+            or before is None
             or before.look != show.look
             or before.beside != show.beside
             or before.crossfade is not show.crossfade
-            or _differ(before, show, "looks", "pictures", "clips")
+            or before.guard is not show.guard
+            or differ(before, show, "looks", "pictures", "clips")
         )
-        rerouted = _differ(before, show, "routes") and self.picture.moved != self._moved_choices()
+        rerouted = differ(before, show, "routes") and self.picture.moved != self._moved_choices()
         if seen or reindexed or rerouted:
             if before is not None and before.look != show.look:
                 self.picture.leave(before.shown(), glide_s)
+                self.sending.leave(before.shown(), glide_s)
             self._compile()
 
     def _compile(self) -> None:
         router = self.router
-        self.picture.compile(self.show, router.index_of, len(router.hand), self._moved_choices())
+        for pictures in (self.picture, self.sending):
+            pictures.compile(self.show, router.index_of, len(router.hand), self._moved_choices())
 
     def _moved_choices(self) -> frozenset[str]:
         """Addresses of choices and the like that a route or a hand moves: shaders cannot take them for
@@ -169,16 +177,15 @@ class Performer:
         now = self.main.analyser.time
         closed = {input_id: listener.close() for input_id, listener in self.listeners.items()}
         context = self._context()
-        heard = [signal for signal in self.router.signals if signal.input]
-        values, hits = np.zeros(len(self.router.signals)), np.zeros(len(self.router.signals), dtype=int)
-        values[: len(heard)] = [closed[signal.input].values[signal.heard] for signal in heard]
-        hits[: len(heard)] = [closed[signal.input].counts.get(signal.heard, 0) for signal in heard]
+        values, hits = self.router.heard(closed)
         context.played = self.surface.stage.played
         live = self.router.tick(values, hits, context)
         self.surface.forget()
         self._remember(values, hits)
+        self.sending.cross(live, context.dt)
         if self.picture.cross(live, context.dt):
             self._compile()
+        self.causes.step(live, self.number / FRAME_RATE)
         self.peaks = np.maximum(values, self.peaks * _FADE)
         blackout = self.show.blackout
         context.values, context.hits, context.order = values, hits, self.router.order
@@ -197,19 +204,19 @@ class Performer:
             listener.status(closed[input_id].collected, now, self.show)
             for input_id, listener in listeners.items()
         ]
-        tick_input = TickInput(context, spectra[0], self.main.sound, self._names(), self.picture.clips)
+        heard_by = self._heard_by(context, spectra)
+        light = 0.0 if blackout in ("all", "pictures") else 1.0
+        standing = np.array([float(self.show.frozen), self.played.clears, context.beats % BEATS_WRAP])
         return Frame(
             number=self.number,
             time=now,
             signals=values,
             live=live,
-            uniforms=self.picture.uniforms(
-                live, context.beats, 0.0 if blackout in ("all", "pictures") else 1.0
-            ),
-            waveform=self.main.analyser.recent[-WAVEFORM:].copy(),
-            stereo=self.main.sound.T.copy(),
+            uniforms=self.picture.uniforms(live, context.beats, light),
+            waveform=heard_by[MAIN].waveform,
+            stereo=heard_by[MAIN].stereo,
             spectrum=spectra,
-            own=self.picture.step(live, tick_input),
+            own=self.picture.step(live, heard_by[MAIN].tick),
             routes=self.router.stages.copy(),
             telemetry=np.concatenate([self.router.telemetry().ravel(), self.peaks]),
             hits=[hit for collected in told for hit in (*collected.hits, *collected.rejected)],
@@ -218,8 +225,22 @@ class Performer:
             universes=lights.universes,
             light=lights.light,
             pose=lights.pose,
-            picture=np.array([float(self.show.frozen), self.played.clears, context.beats % BEATS_WRAP]),
+            picture=standing,
+            sent=self.sending.blocks(self.show, live, light, standing, heard_by),
         )
+
+    def _heard_by(self, context: TickContext, spectra: Array) -> dict[str, Heard]:
+        """What pictures are told of each input."""
+        names, clips = self._names(), self.picture.clips
+        return {
+            input_id: Heard(
+                listener.analyser.recent[-WAVEFORM:].copy(),
+                spectrum,
+                listener.sound.T.copy(),
+                TickInput(context, spectrum, listener.sound, names, clips),
+            )
+            for (input_id, listener), spectrum in zip(self.listeners.items(), spectra)
+        }
 
     def _night_now(self) -> NightNow:
         """What the surface is told of this tick: where the beat will be at its end."""
@@ -238,7 +259,12 @@ class Performer:
 
     def packet(self, frame: Frame) -> Packet:
         """A frame as it goes on the wire."""
-        return packet_of(frame, self.plan.id, self.layout)
+        return packet_of(frame, self.plan.id, self.layout, [plan.id for plan in self.sending.plans])
+
+    @property
+    def flash_causes(self) -> list[FlashCause]:
+        """What moves often enough to make the picture flash."""
+        return self.causes.found(self.number / FRAME_RATE)
 
     def lamps_held_back(self) -> list[str]:
         """Ids of lamps that would have flashed too often lately."""
@@ -318,31 +344,3 @@ class Performer:
         self.router.overrides.set(target, now if value is None else as_floats(entry.parameter, value))
         if target in self._choices and target not in self.picture.moved:
             self._compile()
-
-
-def _differ(before: Show | None, show: Show, *names: str) -> bool:
-    """Whether an edit touched one of these lists."""
-    return before is None or not all(same(getattr(before, name), getattr(show, name)) for name in names)
-
-
-def _same_lamps(before: Show | None, show: Show) -> bool:
-    """Whether the lamps are laid out as before: the same ones, with as many lights, at the same addresses."""
-
-    def told(lamps: list[Lamp]) -> list[tuple[object, ...]]:
-        return [(lamp.id, lamp.name, lamp.universe, lamp.address, lamp.cells) for lamp in lamps]
-
-    return (
-        before is not None
-        and (same(before.lamps, show.lamps) or told(before.lamps) == told(show.lamps))
-        and before.lights.parked == show.lights.parked
-    )
-
-
-def _choices(show: Show) -> frozenset[str]:
-    """Addresses of all parameters for whose value shaders are made anew while nothing moves them."""
-    return frozenset(
-        f"{part.id}.{parameter.name}"
-        for part in show.parts()
-        for parameter in part.parameters()
-        if parameter.size and constant(parameter, part.kind_class)
-    )

@@ -61,6 +61,8 @@ class BlockId(IntEnum):
     """1 while the picture stands still, else 0; how often feedback was cleared since the engine began;
     beats of the show modulo 4096.
     """
+    PICTURES = 16
+    """Ids of the plans of further pictures, from the first on."""
     # From 64 on: what sources of the shown look have for themselves; the plan says what is what.
 
 

@@ -6,7 +6,7 @@ from fulgura.core.show.inputs import Input, TrackSettings
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import NamedModulator, Route
 from fulgura.core.show.starter import gallery_lamp, lantern_look, low_on_ring
-from fulgura.demo import night, rig
+from fulgura.demo import night, rig, sending
 from fulgura.demo.looks import looks
 from fulgura.demo.media import BEAM, TOWER
 from fulgura.demo.routes import routes
@@ -72,12 +72,13 @@ def gallery_show() -> Show:
             "night": night.NIGHT,
             "pages": night.PAGES,
             "modulators": [*show.modulators, night.THUNDER],
-            "routes": [*show.routes, *routes(), *rig.routes(), night.thunder_route()],
+            "routes": [*show.routes, *routes(), *rig.routes(), night.thunder_route(), *sending.routes()],
             "lamps": rig.lamps(),
             "groups": rig.groups(),
             "palettes": rig.palettes(),
             "chases": rig.chases(),
             "lights": rig.settings(),
+            "outputs": sending.outputs(),
             "pictures": [TOWER],
             "clips": [BEAM],
         }

@@ -20,6 +20,7 @@ from fulgura.engine.measure import Minute
 from fulgura.engine.own_edits import AGAIN_TICKS, OwnEdits
 from fulgura.engine.player import Player
 from fulgura.engine.priority import prefer_this_process
+from fulgura.engine.published import named, published, unix_ms
 from fulgura.engine.recorder import Recorder, assemble_left_behind
 from fulgura.engine.surface_news import SurfaceNews
 from fulgura.engine.told import told
@@ -46,7 +47,7 @@ class Engine:
         self.surface = SurfaceNews(self.bus)
         self._followed: Show | None = None
         """The show that inputs and outputs follow."""
-        self.announced = 0, 0
+        self.announced: tuple[int, ...] = ()
         self.players: dict[str, Player] = {MAIN: Player(tracks)}
         self.recorders: dict[str, Recorder] = {}
         assemble_left_behind(tracks)
@@ -172,11 +173,8 @@ class Engine:
 
     def _announce(self) -> None:
         """Tell what the numbers of the frames that follow mean."""
-        self.announced = self.performer.plan.id, self.performer.layout.id
-        self.bus.publish_data(
-            bus.LAYOUT,
-            {"layout": self.performer.layout.model_dump(), "plan": self.performer.plan.model_dump()},
-        )
+        self.announced = named(self.performer)
+        self.bus.publish_data(bus.LAYOUT, published(self.performer))
 
     # -- the tick -------------------------------------------------------------------------------------------
 
@@ -236,7 +234,7 @@ class Engine:
         show = performer.show
         frame = performer.tick()
         self._tell_made(show)
-        if self.announced != (performer.plan.id, performer.layout.id):
+        if self.announced != named(performer):
             self._announce()
         self.bus.publish(bus.FRAME, wire.encode(performer.packet(frame)))
         published = time.monotonic()
@@ -300,6 +298,7 @@ class Engine:
                     **told(self.lights.state(time.monotonic())),
                     "held_back": self.performer.lamps_held_back(),
                 },
+                "guard": {"causes": [cause.model_dump() for cause in self.performer.flash_causes]},
                 "faults": told(self.performer.router.faults()),
                 "modulator_faults": told(self.performer.router.modulator_faults()),
                 "overridden": list(self.performer.router.overrides.active),
@@ -307,6 +306,7 @@ class Engine:
                 "ports": self.surface.ports,
                 "repaired": self.performer.main.repaired,
                 "frame": self.performer.number,
+                "clock": {"number": self.performer.number, "unix_ms": unix_ms(self.next_due)},
                 "measured": self.measured,
             },
         )

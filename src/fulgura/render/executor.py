@@ -35,7 +35,7 @@ class Executor:
         self.plan: Plan | None = None
         self.programs: dict[tuple[str, str], tuple[moderngl.Program, moderngl.VertexArray]] = {}
         self.targets: dict[str, list[tuple[moderngl.Texture, moderngl.Framebuffer]]] = {}
-        self.drawn, self.clears = False, 0.0
+        self.drawn, self.clears, self.scale = False, 0.0, (1.0, 1.0)
         self.made: dict[str, Target] = {}
         self.textures: dict[str, moderngl.Texture] = {}
         self.failed: list[str] = []
@@ -57,6 +57,10 @@ class Executor:
             for thing in self.programs.pop(text):
                 thing.release()
         targets = {target.name: target for target in plan.targets}
+        if plan.scale != self.scale:
+            self.scale = plan.scale
+            for name in [name for name, made in self.made.items() if made.size is None]:
+                self._drop(name)
         for name in [name for name, made in self.made.items() if targets.get(name) != made]:
             self._drop(name)
         for name, target in targets.items():
@@ -72,8 +76,10 @@ class Executor:
         self.plan = plan
 
     def _target(self, target: Target) -> tuple[moderngl.Texture, moderngl.Framebuffer]:
-        size = max(1, self.size[0] // target.divide), max(1, self.size[1] // target.divide)
-        texture = self.context.texture(size, 4, dtype="f2")
+        size = target.pixels(self.size, self.scale)
+        texture = self.context.texture(size, 4, dtype="f4" if target.exact else "f2")
+        if target.exact:
+            texture.filter = moderngl.NEAREST, moderngl.NEAREST
         texture.repeat_x = texture.repeat_y = False
         framebuffer = self.context.framebuffer(
             [texture], self.context.depth_renderbuffer(size) if target.depth else None
@@ -93,17 +99,17 @@ class Executor:
         """Draw one frame. steps: engine frames since the last draw, at least 1. Frames of another plan are
         left out.
         """
-        if self.plan is None or packet.plan != self.plan.id:
+        if self.plan is None or _id_of(packet, self.plan.number) != self.plan.frames_id:
             return
-        frozen, clears = packet.blocks.get(BlockId.PICTURE, (0.0, self.clears))[:2]
+        frozen, clears = packet.blocks.get(self.plan.standing, (0.0, self.clears))[:2]
         if frozen and self.drawn and clears == self.clears:
             return  # What is cleared while it stands still is drawn once more.
         if self.drawn and clears != self.clears:
-            for rows in self.targets.values():
-                for _, framebuffer in rows:
+            for name, rows in self.targets.items():
+                for _, framebuffer in rows if not self.made[name].lasting else ():
                     framebuffer.clear()
         self.drawn, self.clears = True, clears
-        values = packet.blocks[BlockId.UNIFORMS]
+        values = packet.blocks[self.plan.uniforms]
         counts = self._upload(self.plan, packet)
         for render_pass in self.plan.passes:
             self._draw_pass(self.plan, render_pass, values, packet.time, steps, counts)
@@ -231,10 +237,22 @@ class Executor:
         file = self.pictures / f"{image.key}.rgba"
         return file.read_bytes() if file.is_file() else None
 
-    def pixels(self) -> NDArray:
-        """The screen, uint8, shape (height, width, 3), top row first."""
-        raw = np.frombuffer(self.screen.read(components=3, alignment=1), np.uint8)
-        return raw.reshape(self.size[1], self.size[0], 3)[::-1]
+    def pixels(self, components: int = 3) -> NDArray:
+        """The screen, uint8, shape (height, width, components), top row first; a fourth is alpha, and the
+        others are premultiplied by it.
+        """
+        raw = np.frombuffer(self.screen.read(components=components, alignment=1), np.uint8)
+        return raw.reshape(self.size[1], self.size[0], components)[::-1]
+
+    def target_values(self, name: str) -> NDArray:
+        """What a target holds now, after the last draw: float32, shape (height, width, 4), bottom
+        row first.
+        """
+        # Targets took a turn since: what was drawn last is the first of before.
+        kept = self.targets[name]
+        framebuffer = kept[1 % len(kept)][1]
+        raw = np.frombuffer(framebuffer.read(components=4, dtype="f4", alignment=1), np.float32)
+        return raw.reshape(framebuffer.size[1], framebuffer.size[0], 4)
 
     def time_pass(self, name: str, packet: Packet, repeats: int = 30) -> float:
         """Median milliseconds of one draw of a pass, by its fragment shader's name, for the bench."""
@@ -259,7 +277,7 @@ class Executor:
         for _ in range(repeats):
             self.context.finish()
             started = time.perf_counter()
-            self._draw_pass(plan, render_pass, packet.blocks[BlockId.UNIFORMS], packet.time, 1, counts)
+            self._draw_pass(plan, render_pass, packet.blocks[plan.uniforms], packet.time, 1, counts)
             self.context.finish()
             times.append((time.perf_counter() - started) * 1000.0)
         return times
@@ -270,6 +288,14 @@ class Executor:
         if self.intra_clips is not None:
             self.intra_clips.close()
         self.context.release()
+
+
+def _id_of(packet: Packet, number: int) -> int:
+    """The id of the plan by which a packet's picture of this number is drawn."""
+    if number == 0:
+        return packet.plan
+    ids = packet.blocks.get(BlockId.PICTURES, ())
+    return int(ids[number - 1]) if number <= len(ids) else 0
 
 
 def _set(program: moderngl.Program, name: str, value: object) -> None:

@@ -11,6 +11,7 @@ from fulgura.core.clock import FRAME_RATE, blocks_due
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
 from fulgura.core.performer import Performer
 from fulgura.core.show.document import Show
+from fulgura.core.show.outputs import GuardSettings
 from fulgura.core.synthesis.house_band import HouseBand
 from fulgura.render.executor import Executor
 
@@ -20,6 +21,9 @@ HEARD_S, DRAWN_S = 4.2, 1.5
 EVERY = 6
 MOVING_MS = round(1000 * EVERY / FRAME_RATE)
 """Of a moving picture's frames each how many are kept, and how long each is seen."""
+
+
+UNGUARDED = GuardSettings(on=False, why_off="Small pictures stand still, or move slowly.")
 
 
 @dataclass(frozen=True)
@@ -65,7 +69,7 @@ def draw(show: Show, wanted: Wanted, executor: Executor) -> None:
     """Draw one of them into its file. Raises KeyError for what is no longer there, OSError for a file that
     cannot be written.
     """
-    shown = only(show, wanted)
+    shown = only(show, wanted).model_copy(update={"guard": UNGUARDED})
     performer, band, settings = Performer(shown), HouseBand(shown.seed), HouseBandSettings()
     executor.load(performer.plan)
     wants_moving, moving = wanted.file.endswith(".webp"), list[Image.Image]()

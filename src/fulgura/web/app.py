@@ -19,6 +19,7 @@ from fulgura.web.api import (
     chains,
     cues,
     events,
+    guard,
     health,
     inputs,
     kinds,
@@ -29,6 +30,7 @@ from fulgura.web.api import (
     mappings,
     media,
     modulators,
+    outputs,
     pages,
     palettes,
     presets,
@@ -76,6 +78,8 @@ RESOURCES = (
     palettes,
     wire,
     media,
+    outputs,
+    guard,
     sockets,
 )
 """One module each, under web/api/."""
@@ -135,9 +139,17 @@ def _serve_desk(app: FastAPI) -> None:
 
     def page(name: str) -> Callable[[], Awaitable[FileResponse]]:
         async def serve() -> FileResponse:
-            return FileResponse(DESK / name, headers={"Cache-Control": "no-cache", "X-Frame-Options": "DENY"})
+            # The page of overlays shows outputs within it; nobody else's page shows anything of ours.
+            framed = "SAMEORIGIN" if name == "output.html" else "DENY"
+            return FileResponse(DESK / name, headers={"Cache-Control": "no-cache", "X-Frame-Options": framed})
 
         return serve
 
-    for path, name in (("/", "index.html"), ("/output", "output.html"), ("/bench", "bench.html")):
+    for path, name in (
+        ("/", "index.html"),
+        ("/output", "output.html"),
+        ("/output/{address}", "output.html"),
+        ("/overlays", "overlays.html"),
+        ("/bench", "bench.html"),
+    ):
         app.add_api_route(path, page(name), include_in_schema=False)

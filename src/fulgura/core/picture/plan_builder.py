@@ -1,13 +1,14 @@
 """Puts a plan together, pass by pass."""
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence, Set
 from math import floor
+from typing import Any
 from zlib import crc32
 
 from fulgura.core.kinds.drawn import Drawn, Mesh, Source
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.kinds.registry import Kind
-from fulgura.core.picture.data import FIRST_OWN, SHARED
+from fulgura.core.picture.data import first_own, shared_of, uniforms_of
 from fulgura.core.picture.plan import ClipBinding, Data, Image, Pass, PassInput, Plan, Target, Uniform
 from fulgura.core.picture.shaders import folded, once_a_vertex, shader, uniform_names
 from fulgura.core.show.looks import Look, Stored, StoredClip
@@ -46,8 +47,9 @@ def constant(parameter: Parameter, kind: type[Kind]) -> bool:
 class PlanBuilder:
     """The targets, passes and texts of a plan so far.
 
-    looks: what is drawn; index_of: parameter address -> index in the live block; moved: addresses of choices
-    and the like that something moves; pictures, clips: those of the show.
+    number: which of the pictures that are drawn at once it is. looks: what is drawn; index_of: parameter
+    address -> index in the live block; moved: addresses of choices and the like that something moves;
+    pictures, clips: those of the show.
     """
 
     def __init__(
@@ -57,6 +59,7 @@ class PlanBuilder:
         moved: Collection[str],
         pictures: Sequence[Stored],
         clips: Sequence[StoredClip],
+        number: int = 0,
     ) -> None:
         self.pictures = {
             picture.id: Image(
@@ -73,8 +76,9 @@ class PlanBuilder:
         self.delayed_inputs: list[str] = []
         self.images: dict[str, Image] = {}
         self.clip_bindings: dict[str, ClipBinding] = {}
+        self.number, self.end, self.tally = number, NOTHING, ""
         own = [part for look in looks for part in provided_parts(look)]
-        self.blocks = {part.id: FIRST_OWN + number for number, part in enumerate(own)}
+        self.blocks = {part.id: first_own(number) + at for at, part in enumerate(own)}
         self.own: dict[str, Data] = {}
         for part in own:
             need = Source.kinds[part.kind].own
@@ -86,6 +90,7 @@ class PlanBuilder:
     def plan(self) -> Plan:
         """The plan. Its id names its content, so that an executor that has it already does nothing."""
         read = {i.data for p in self.passes for i in p.inputs} | {p.each for p in self.passes}
+        shared = shared_of(self.number)
         plan = Plan(
             id=0,
             look=self.looks[-1].id,
@@ -94,21 +99,28 @@ class PlanBuilder:
             passes=self.passes,
             floats=len(self.gather),
             gather=self.gather,
-            data=[data for data in (*SHARED.values(), *self.own.values()) if data.name in read],
+            data=[data for data in (*shared.values(), *self.own.values()) if data.name in read],
             images=list(self.images.values()),
             clips=list(self.clip_bindings.values()),
             delayed_inputs=self.delayed_inputs,
+            uniforms=uniforms_of(self.number),
+            number=self.number,
+            end=self.end,
+            tally=self.tally,
         )
         return plan.model_copy(update={"id": crc32(plan.model_dump_json().encode())})
 
-    def target(self, name: str, history: int = 0, depth: bool = False, divide: int = 1) -> str:
-        """Make a target, or see to it that one which is there already keeps so many of its pictures."""
-        before = self.targets.get(name, Target(name=name))
-        self.targets[name] = Target(
-            name=name,
-            history=max(history, before.history),
-            depth=depth or before.depth,
-            divide=max(divide, before.divide),
+    def target(self, name: str, history: int = 0, depth: bool = False, divide: int = 1, **more: Any) -> str:
+        """Make a target, or see to it that one which is there already keeps so many of its pictures. more:
+        what else a new one is, see Target.
+        """
+        before = self.targets.get(name, Target(name=name, **more))
+        self.targets[name] = before.model_copy(
+            update={
+                "history": max(history, before.history),
+                "depth": depth or before.depth,
+                "divide": max(divide, before.divide),
+            }
         )
         return name
 
@@ -122,13 +134,16 @@ class PlanBuilder:
         kind: type[Kind] | None = None,
         mesh: Mesh | None = None,
         clear: bool = False,
+        fixed: Mapping[str, float] | None = None,
     ) -> str:
-        """Add a pass that draws a part into a target; returns the target."""
+        """Add a pass that draws a part into a target; returns the target. fixed: constants of its shaders."""
         vertex = mesh.vertex if mesh is not None else "quad.vert"
         drawn = kind is not None and issubclass(kind, Drawn) and part is not None
         own = kind.own_text(part.values) if drawn else None  # type: ignore[union-attr]
         named = uniform_names(fragment, own) | uniform_names(vertex)
-        uniforms, constants = self._uniforms(part, kind, named)
+        known = {name: value for name, value in (fixed or {}).items() if name in named}
+        uniforms, constants = self._uniforms(part, kind, named - known.keys())
+        constants += known.items()
         texts = (
             self._folded(vertex, constants),
             self._folded(fragment, constants) if own is None else shader("") + own,
@@ -163,7 +178,7 @@ class PlanBuilder:
         return target
 
     def _uniforms(
-        self, part: Part | None, kind: type[Kind] | None, named: Collection[str]
+        self, part: Part | None, kind: type[Kind] | None, named: Set[str]
     ) -> tuple[list[Uniform], list[tuple[str, float]]]:
         """The uniforms of a pass, and what is a constant instead, of those that its shaders name."""
         uniforms: list[Uniform] = []

@@ -4,14 +4,14 @@ import re
 from functools import lru_cache
 from pathlib import Path
 
-from fulgura.core import kinds
+from fulgura.core import kinds, picture, safety
 
 
 @lru_cache
 def files() -> dict[str, Path]:
-    """Every shader's file, by its name: they lie beside the kinds that use them."""
+    """Every shader's file, by its name: they lie beside what uses them."""
     found: dict[str, Path] = {}
-    for folder in kinds.__path__:
+    for folder in (*kinds.__path__, *safety.__path__, *picture.__path__):
         for ending in ("frag", "vert", "glsl"):
             for path in sorted(Path(folder).rglob(f"*.{ending}")):
                 if path.name in found:

@@ -53,10 +53,12 @@ class RunningProvider:
 class ShownPicture:
     """The plan that is drawn, and what its sources remember.
 
-    leaving: the look that is gone over from, while that lasts.
+    number: which of the pictures that are drawn at once it is, 0 for what plays; fixed: a look of its own by
+    its id; leaving: the look that is gone over from, while that lasts.
     """
 
-    def __init__(self) -> None:
+    def __init__(self, number: int = 0, fixed: str = "") -> None:
+        self.number, self.fixed = number, fixed
         self.plan: Plan
         self.providers: dict[str, DataProvider] = {}
         self.clips: dict[str, ClipLength] = {}
@@ -78,13 +80,16 @@ class ShownPicture:
         index_of: parameter address -> index in the live block, which has so many floats; moved: addresses of
         choices and the like that something moves.
         """
-        look = show.shown() or EMPTY_LOOK
+        found = next((look for look in show.looks if look.id == self.fixed), None)
+        look = found or show.shown() or EMPTY_LOOK
         # A look that is left may have been edited, or taken away, since.
         wanted = self.leaving.id if self.leaving is not None else None
         self.leaving = next((look for look in show.looks if look.id == wanted), None)
         beside = next(
             (other for other in show.looks if other.id == show.beside and other.id != look.id), None
         )
+        if found is not None:
+            self.leaving = beside = None
         first, second = (self.leaving, look) if self.leaving is not None else (look, beside)
         self.moved = moved
         self.plan = compile_look(
@@ -95,6 +100,8 @@ class ShownPicture:
             moved,
             show.pictures,
             show.clips,
+            self.number,
+            show.guard.on,
         )
         self.clips = {clip.id: ClipLength(clip.frames, clip.rate) for clip in show.clips}
         self._gather = np.array(self.plan.gather, dtype=int)

@@ -1,6 +1,7 @@
 """The router: hand values, signals and routes in, live values out."""
 
 from collections.abc import Mapping
+from typing import Any
 
 import numpy as np
 
@@ -194,6 +195,16 @@ class Router:
         return fresh
 
     # -- the tick -------------------------------------------------------------------------------------------
+
+    def heard(self, closed: Mapping[str, Any]) -> tuple[Array, Array]:
+        """(values, hits) of all signals; those of modulators are still to be made. closed: of each input, the
+        values and counts that it heard in this tick.
+        """
+        heard = [signal for signal in self.signals if signal.input]
+        values, hits = np.zeros(len(self.signals)), np.zeros(len(self.signals), dtype=int)
+        values[: len(heard)] = [closed[signal.input].values[signal.heard] for signal in heard]
+        hits[: len(heard)] = [closed[signal.input].counts.get(signal.heard, 0) for signal in heard]
+        return values, hits
 
     def tick(self, values: Array, hits: Array, now: TickContext) -> Array:
         """One tick: values (signals,) float and counts of hits (signals,) int of what is heard, to live

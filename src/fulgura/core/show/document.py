@@ -18,6 +18,7 @@ from fulgura.core.show.lights import (
 )
 from fulgura.core.show.looks import Look, Stored, StoredClip
 from fulgura.core.show.night import MOST_CUES, MOST_SONGS, Cue, NightSettings, Song
+from fulgura.core.show.outputs import MOST_OUTPUTS, GuardSettings, Output
 from fulgura.core.show.part import ACrossfade, Name, Part, Strict, check_unique
 from fulgura.core.show.routes import Chain, MixHow, NamedModulator, Preset, Route
 from fulgura.core.show.surface import MOST_MAPPINGS, MOST_PAGES, ControlSettings, Mapping, PadPage
@@ -65,6 +66,11 @@ class Show(Strict):
     chases: list[Chase] = Field([], max_length=200)
     lights: LightSettings = Field(default_factory=LightSettings)
     light_outputs: list[LightOutput] = Field(default_factory=lambda: [LightOutput()], max_length=32)
+    outputs: list[Output] = Field(
+        default_factory=lambda: [Output(id="main", name="Main", address="main")], max_length=MOST_OUTPUTS
+    )
+    """Where the picture goes."""
+    guard: GuardSettings = GuardSettings()
     pages: list[PadPage] = Field([], max_length=MOST_PAGES)
     """Pads and faders, in the order of the pages."""
     mappings: list[Mapping] = Field([], max_length=MOST_MAPPINGS)
@@ -145,6 +151,8 @@ class Show(Strict):
             ("palette", [palette.id for palette in self.palettes]),
             ("chase", [chase.id for chase in self.chases]),
             ("light output", [output.id for output in self.light_outputs]),
+            ("output", [output.id for output in self.outputs]),
+            ("output's address", [output.address for output in self.outputs]),
             ("song", [song.id for song in self.songs]),
             ("page", [page.id for page in self.pages]),
             ("pad", [pad.id for page in self.pages for pad in page.pads]),

@@ -2,12 +2,13 @@
 
 from fulgura.core.show.looks import Look
 from fulgura.demo.looks.lamps import lamp_swarm, signal_rose, slack_figures
+from fulgura.demo.looks.overlays import overlays
 from fulgura.demo.looks.shore import fog_bank, harbour_lights, open_sea, tide_table
 from fulgura.demo.looks.stone import gallery_wall, name_board, spyglass, storm_glass
 
 
 def looks() -> list[Look]:
-    """Eleven of them, in their order on the desk."""
+    """Eleven of them, in their order on the desk, and three for a stream."""
     return [
         harbour_lights(),
         fog_bank(),
@@ -20,4 +21,5 @@ def looks() -> list[Look]:
         name_board(),
         spyglass(),
         storm_glass(),
+        *overlays(),
     ]

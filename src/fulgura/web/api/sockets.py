@@ -11,11 +11,13 @@ router = APIRouter()
 
 
 @router.websocket("/live")
-async def live(socket: WebSocket) -> None:
-    """Frames, meters and news; see docs/formats/frame.md."""
+async def live(socket: WebSocket, output: Annotated[str, Query(max_length=48)] = "") -> None:
+    """Frames, meters and news; see docs/formats/frame.md. output: the address of the one that a
+    page shows.
+    """
     await socket.accept()
     session: Session = socket.app.state.session
-    await session.viewers.serve(socket, session.greet, session.on_page, session.page_gone)
+    await session.viewers.serve(socket, session.greet, session.on_page, session.page_gone, output)
 
 
 @router.websocket("/audio")

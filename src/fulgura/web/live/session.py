@@ -28,6 +28,7 @@ from fulgura.web.live.audio_in import AudioIn
 from fulgura.web.live.diagnosis import Diagnosis
 from fulgura.web.live.engine_client import EngineClient
 from fulgura.web.live.frame_history import FrameHistory
+from fulgura.web.live.output_pages import OutputPages
 from fulgura.web.live.viewers import Viewer, Viewers
 from fulgura.web.open_show import OpenShow
 from fulgura.web.saver import Saver
@@ -51,6 +52,7 @@ class Session:
         self.history = FrameHistory()
         self.viewers = Viewers()
         self.audio = AudioIn(self.engine)
+        self.outputs = OutputPages(self.viewers)
         self.diagnosis = Diagnosis(self.engine, self.history)
         self.surface: dict[str, Any] = {}
         """What the playing surface shows, as the engine said it last."""
@@ -80,6 +82,10 @@ class Session:
         """The open show's document, where there is one."""
         return self.opened.show
 
+    def _shown(self) -> Show | None:
+        """The open show's document; None without."""
+        return self.open.show if self.open is not None else None
+
     # -- changing the show ----------------------------------------------------------------------------------
 
     def commit(
@@ -107,6 +113,7 @@ class Session:
         self.open = show
         self._send_show()
         self.viewers.tell("show", self.show_state())
+        self.outputs.tell_pages(show.show, self.engine.layout)
 
     async def saved(self) -> bool:
         """Whether all is in the database already; waits a little for it."""
@@ -131,6 +138,8 @@ class Session:
         names = part_names(show.show)
         told = {} if names == self._names else {"names": names}
         self._names = names
+        if any(change["path"].startswith("/outputs") for change in changes):
+            self.outputs.tell_pages(show.show, self.engine.layout)
         self.viewers.tell("edit", {**self._heading(show), "from": before, "changes": changes, **told})
 
     def _send_show(self) -> None:
@@ -166,7 +175,7 @@ class Session:
             await self.engine.run(
                 self._on_frame,
                 {
-                    bus.LAYOUT: lambda layout: self.viewers.tell("layout", layout),
+                    bus.LAYOUT: self._on_layout,
                     bus.STATE: self._on_state,
                     bus.EDIT: self._on_own_edit,
                     bus.SURFACE: self._on_surface,
@@ -181,6 +190,13 @@ class Session:
         while True:
             await asyncio.sleep(NEWS_EVERY_S)
             self.viewers.tell("state", self.news())
+            if self.open is not None:
+                self.outputs.tell_states(self.show)
+
+    def _on_layout(self, layout: dict[str, Any]) -> None:
+        self.viewers.tell_each(
+            "layout", lambda viewer: self.outputs.layout_for(viewer, layout, self._shown())
+        )
 
     def _on_frame(self, message: bytes) -> None:
         self.history.add(message)
@@ -227,6 +243,9 @@ class Session:
         """What a page says beside what it wants to see: something that its hand did. page: a name for it, so
         that fingers of several pages are told apart. Raises KeyError, TypeError or ValueError.
         """
+        if "report" in asked:
+            self.outputs.told(page, asked["report"])
+            return
         event = PAGE_EVENT.validate_python(asked["event"])
         if isinstance(event, PadPressed | PadReleased):
             event.by = f"{page}|{event.by}"
@@ -236,6 +255,7 @@ class Session:
 
     def page_gone(self, page: str) -> None:
         """A page was closed: what its fingers held, and the controllers that it spoke for, is let go."""
+        self.outputs.gone(page)
         for controller in {page} | self.spoken_for.pop(page, set()):
             self.engine.act(ControllerGone(controller=controller))
 
@@ -243,8 +263,10 @@ class Session:
 
     def greet(self, viewer: Viewer) -> None:
         """All that a new page must know."""
+        shown = self._shown()
+        self.outputs.join(viewer, shown)
         if self.engine.layout is not None:
-            viewer.tell("layout", self.engine.layout)
+            viewer.tell("layout", self.outputs.layout_for(viewer, self.engine.layout, shown))
         if self.open is not None:
             viewer.tell("show", self.show_state())
         viewer.tell("state", self.news())

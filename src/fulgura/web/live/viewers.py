@@ -20,8 +20,9 @@ NUMBERS = count(1)
 class Viewer:
     """One connected page. A hidden panel asks for no blocks, and gets none."""
 
-    def __init__(self, socket: WebSocket) -> None:
-        self.socket = socket
+    def __init__(self, socket: WebSocket, output: str = "") -> None:
+        """output: the address of the one that it shows, empty for a desk."""
+        self.socket, self.output = socket, output
         self.name = f"page-{next(NUMBERS)}"
         self.wanted: set[int] = set()
         self.frames: deque[bytes] = deque(maxlen=FRAMES_KEPT)
@@ -69,8 +70,15 @@ class Viewers:
             viewer.frame(message)
 
     def tell(self, kind: str, data: Any) -> None:
+        """News for all."""
         for viewer in self.connected:
             viewer.tell(kind, data)
+
+    def tell_each(self, kind: str, data: Callable[[Viewer], Any]) -> None:
+        """News that each page has in its own way; None for those that it does not concern."""
+        for viewer in self.connected:
+            if (news := data(viewer)) is not None:
+                viewer.tell(kind, news)
 
     async def serve(
         self,
@@ -78,14 +86,15 @@ class Viewers:
         greet: Callable[[Viewer], None],
         said: Callable[[dict[str, Any], str], None],
         gone: Callable[[str], None],
+        output: str = "",
     ) -> None:
-        """Serve one page until it goes.
+        """Serve one page until it goes. output: the address of the one that it shows, empty for a desk.
 
         greet: tells it what it must know first. It may say {"want": [block ids]}; whatever else it says goes
         to ``said``, with a name for the page, and what that refuses with KeyError, TypeError or ValueError is
         answered, not obeyed. gone: hears of its end.
         """
-        viewer = Viewer(socket)
+        viewer = Viewer(socket, output)
         self.connected.add(viewer)
         greet(viewer)
         sending = asyncio.create_task(viewer.send())
