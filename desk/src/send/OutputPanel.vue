@@ -135,12 +135,7 @@ async function remove(): Promise<void> {
       />
     </div>
     <div class="row">
-      <Choice
-        value=""
-        :options="others"
-        label="Fit it like another output"
-        @choose="fitLike"
-      />
+      <Choice value="" :options="others" label="Fit it like another output" @choose="fitLike" />
       <button class="button" @click="done(api.outputs.copy(output.id!))">Copy</button>
       <LongPress label="Remove output" @done="remove">Remove</LongPress>
     </div>

@@ -6,7 +6,8 @@ once mat3 turned = hue_turn(u_hue);
 
 void main() {
   vec4 c = here(u_source);
-  vec3 light = c.rgb * lit;
+  // Light has no sign; what rounding left below nothing would be no number as soon as it is bent.
+  vec3 light = max(c.rgb, 0.0) * lit;
   float grey = dot(light, vec3(0.2126, 0.7152, 0.0722));
   if (u_saturation != 1.0) light = max(mix(vec3(grey), light, u_saturation), 0.0);
   if (u_hue != 0.0) light = max(turned * light, 0.0);
