@@ -43,6 +43,7 @@ const words = computed(() => {
       />
       <line x1="0" x2="60" :y1="LINE" :y2="LINE" vector-effect="non-scaling-stroke" />
     </svg>
+    <span class="most soft" aria-hidden="true">{{ MOST }} a second</span>
     <figcaption class="soft num">{{ words }}</figcaption>
   </figure>
 </template>
@@ -55,6 +56,12 @@ figure {
   display: flex;
   align-items: center;
   gap: 10px;
+}
+.most {
+  font-size: 11px;
+  white-space: nowrap;
+  /* Beside the line, which is a little below the middle. */
+  transform: translateY(4px);
 }
 svg {
   flex: 1;
