@@ -136,8 +136,9 @@ def test_a_place_of_the_picture_lands_where_the_map_says():
 
 
 def test_two_outputs_that_blend_add_up():
-    """A white picture, in light, by the gamma of what throws it; the two overlap by three tenths of each. What is
-    sent is dithered to eight bits, by another amount from row to row: an eye, and this, takes a column's mean.
+    """A white picture, in light, by the gamma of what throws it; the two overlap by three tenths of each.
+    What is sent is dithered to eight bits, by another amount from row to row: an eye, and this, takes a
+    column's mean.
     """
     layers = [layer("white", "own-shader", code="void main() { o_colour = vec4(1.0); }")]
     layers[0].mix.values["opacity"] = 1.0
