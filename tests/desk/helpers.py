@@ -5,6 +5,8 @@ from playwright.sync_api import TimeoutError
 from fulgura.demo import night, rig
 from fulgura.demo.show import demo_show, gallery_show
 
+LOOKS = len(gallery_show().looks)
+"""How many the demo has."""
 ROUTES = len(gallery_show().routes)
 """How many the demo is written with."""
 SHOWN = len(demo_show().routes) + len(rig.routes()) + len([night.thunder_route()])

@@ -150,7 +150,7 @@ def test_two_outputs_that_blend_add_up():
     wide = round(0.3 * SIZE[0])
     light = (left[SIZE[0] - wide :] / 255) ** 2.2 + (right[:wide] / 255) ** 2.2
     assert np.abs(light - 1.0).max() <= 1 / 255
-    assert np.all(left[: SIZE[0] - wide] == 255) and np.all(right[wide:] == 255)
+    assert left[: SIZE[0] - wide].min() > 254.5 and right[wide:].min() > 254.5
     assert np.all(np.diff(right[:wide, 0]) >= 0) and right[0, 0] < 40, "from dark to bright"
 
 

@@ -14,7 +14,7 @@ from playwright.sync_api import expect
 
 from harness.browser import CHROMIUM, drag
 from harness.stack import PATIENCE, wait_for
-from tests.desk.helpers import ROUTES, choose, choose_kind, document, open_column
+from tests.desk.helpers import LOOKS, ROUTES, choose, choose_kind, document, open_column
 
 
 def layers(demo) -> list[dict]:
@@ -72,7 +72,8 @@ def test_a_look_is_copied_with_all_that_moves_it_and_shown(page, demo):
     page.get_by_role("button", name="Copy").click()
     wait_for(
         lambda: (
-            len(document(demo)["looks"]) == 13 and document(demo)["look"] == document(demo)["looks"][-1]["id"]
+            len(document(demo)["looks"]) == LOOKS + 1
+            and document(demo)["look"] == document(demo)["looks"][-1]["id"]
         ),
         5,
         "the copy",
@@ -122,7 +123,7 @@ def test_a_look_is_renamed_and_taken_away_and_comes_back(page, demo):
     expect(name).to_have_value("First lamp")
     page.get_by_role("button", name="Remove the look First lamp").click()
     wait_for(
-        lambda: len(document(demo)["looks"]) == 11 and document(demo)["look"] == "harbour-lights",
+        lambda: len(document(demo)["looks"]) == LOOKS - 1 and document(demo)["look"] == "harbour-lights",
         5,
         "the removal",
     )
