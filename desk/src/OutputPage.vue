@@ -9,10 +9,13 @@ import OutputCanvas from './send/OutputCanvas.vue'
 import { useScreens } from './send/screens'
 
 const REPORT_MS = 1000
+const ELSEWHERE = 'This browser cannot draw; Python draws for it, in small.'
 const output = computed(() => shownOutput.value?.output ?? null)
 const clear = computed(() => output.value?.ground === 'transparent')
 const drawing = ref<Drawing | null>(null)
 const fault = ref('')
+/** Said to the desk alone: the wall has a picture. */
+const elsewhere = ref('')
 
 // Nothing else on the screen: no pointer, no words but for the first seconds and what went wrong.
 const hint = ref(true)
@@ -50,7 +53,7 @@ onMounted(() => {
       hidden: document.hidden,
       held: now?.held ?? 0,
       flashes: now?.flashes ?? 0,
-      fault: fault.value,
+      fault: fault.value || elsewhere.value,
       screen: screens.name.value,
     })
   }, REPORT_MS)
@@ -65,6 +68,7 @@ onMounted(() => {
       :output="output"
       @measured="(now) => (drawing = now)"
       @fault="(words) => (fault = words)"
+      @elsewhere="elsewhere = ELSEWHERE"
     />
     <p v-if="identified" class="name">{{ identified }}</p>
     <p v-else-if="fault">{{ fault }}</p>

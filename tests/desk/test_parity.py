@@ -18,6 +18,7 @@ from fulgura.core.performer import Performer
 from fulgura.core.picture.plan import Plan
 from fulgura.core.picture.shaders import files, shader
 from fulgura.core.show.looks import Layer, Look, Stored, StoredClip
+from fulgura.core.show.outputs import GuardSettings
 from fulgura.core.show.part import Part
 from fulgura.demo.show import demo_show, gallery_show
 from fulgura.demo.tracks import lamp_room
@@ -33,6 +34,7 @@ MEAN, TAIL = 1.0, 8.0
 
 
 PINNED = pinned()
+UNGUARDED = GuardSettings(on=False, why_off="Each kind is compared as it is.")
 
 
 @pytest.fixture(scope="module")
@@ -50,7 +52,8 @@ def samples():
 
 
 def frames(look: Look, samples, count: int) -> tuple[Plan, list[bytes]]:
-    show = demo_show().model_copy(update={"looks": [look], "look": look.id})
+    """Without the guard, which would hold back what changes from picture to picture."""
+    show = demo_show().model_copy(update={"looks": [look], "look": look.id, "guard": UNGUARDED})
     performer, heard, messages = Performer(show), 0, []
     for number in range(1, count + 1):
         while heard < blocks_due(number):

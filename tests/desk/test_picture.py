@@ -326,7 +326,7 @@ def test_a_browser_that_cannot_draw_is_shown_what_python_draws(playwright_driver
     try:
         view = browser.new_page(viewport={"width": 640, "height": 360})
         view.goto(f"{demo.url}/output")
-        picture = view.get_by_alt_text("The live picture, drawn in Python")
+        picture = view.get_by_alt_text("The picture of this output, drawn in Python")
         expect(picture).to_be_visible()
         wait_for(lambda: picture.evaluate("one => one.naturalWidth") == 640, 20, "a picture")
         shots = [

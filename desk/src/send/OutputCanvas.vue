@@ -5,29 +5,37 @@ import type { Output } from '../api/api'
 import { useDrawing, type Drawing } from '../picture/useDrawing'
 
 const props = defineProps<{ output: Output }>()
-const emit = defineEmits<{ measured: [drawing: Drawing]; fault: [words: string] }>()
+const emit = defineEmits<{ measured: [drawing: Drawing]; fault: [words: string]; elsewhere: [] }>()
 const canvas = ref<HTMLCanvasElement>()
-const { fault } = useDrawing(canvas, {
+const { fault, drawnElsewhere } = useDrawing(canvas, {
   size: () => [props.output.width ?? 1280, props.output.height ?? 720],
   first: 960,
   oneIn: () => Math.max(1, Math.round(60 / (props.output.rate ?? 60))),
   alpha: () => props.output.ground === 'transparent',
   measured: (now) => emit('measured', now),
 })
-watch(fault, (words) => emit('fault', words))
 const shape = computed(() => props.output.width! / props.output.height!)
+watch(fault, (words) => emit('fault', words))
+watch(drawnElsewhere, () => emit('elsewhere'))
+const style = computed(() => ({
+  aspectRatio: String(shape.value),
+  width: `min(100vw, ${100 * shape.value}vh)`,
+}))
 </script>
 
 <template>
-  <canvas
-    ref="canvas"
-    :style="{ aspectRatio: String(shape), width: `min(100vw, ${100 * shape}vh)` }"
-    aria-label="The picture of this output"
+  <img
+    v-if="drawnElsewhere"
+    :src="`/api/v1/outputs/${output.id}/live`"
+    :style="style"
+    alt="The picture of this output, drawn in Python"
   />
+  <canvas v-show="!drawnElsewhere" ref="canvas" :style="style" aria-label="The picture of this output" />
 </template>
 
 <style scoped>
-canvas {
+canvas,
+img {
   display: block;
 }
 </style>

@@ -15,7 +15,7 @@ from PIL import Image
 
 from fulgura import bus
 from fulgura.core import wire
-from fulgura.core.picture.plan import Plan
+from fulgura.core.picture.plan import Plan, plan_of
 from fulgura.render.executor import Executor
 
 SIZE = (640, 360)
@@ -32,14 +32,16 @@ def part(jpeg: bytes) -> bytes:
     )
 
 
-def run(folder: Path, pictures: Path, out: BinaryIO) -> None:
-    """Draw what the engine publishes, newest first, until nobody reads any more."""
+def run(folder: Path, pictures: Path, out: BinaryIO, output: str = "", size: tuple[int, int] = SIZE) -> None:
+    """Draw what the engine publishes, newest first, until nobody reads any more. output: its id, or the live
+    picture as the desk sees it.
+    """
     context = zmq.Context()
     frames, caller = context.socket(zmq.SUB), bus.Caller(folder, context)
     frames.connect(bus.addresses(folder)[0])
     for topic in (bus.FRAME, bus.LAYOUT):
         frames.subscribe(topic)
-    executor, plan, drawn = Executor(*SIZE, pictures), None, 0
+    executor, plan, drawn = Executor(*size, pictures), None, 0
     try:
         while True:
             started = time.monotonic()
@@ -50,8 +52,10 @@ def run(folder: Path, pictures: Path, out: BinaryIO) -> None:
                 while frames.poll(0):
                     topic, message = frames.recv_multipart()
                     if topic == bus.LAYOUT:
-                        plan = Plan.model_validate(msgpack.unpackb(message)["plan"])
-                        executor.load(plan)
+                        layout = msgpack.unpackb(message)
+                        plan = plan_of(layout, output) if output else Plan.model_validate(layout["plan"])
+                        if plan is not None:
+                            executor.load(plan)
                     else:
                         newest = message
             if newest is None or plan is None:
@@ -72,4 +76,6 @@ def run(folder: Path, pictures: Path, out: BinaryIO) -> None:
 
 
 if __name__ == "__main__":
-    run(Path(sys.argv[1]), Path(sys.argv[2]), sys.stdout.buffer)
+    _, run_folder, picture_folder, *of = sys.argv
+    at = (of[0], (int(of[1]), int(of[2]))) if of else ()
+    run(Path(run_folder), Path(picture_folder), sys.stdout.buffer, *at)

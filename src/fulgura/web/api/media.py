@@ -1,33 +1,16 @@
 """Pictures and clips: imported, and given to executors."""
 
 from fastapi import APIRouter, Query, Request, Response
-from fastapi.responses import FileResponse, StreamingResponse
+from fastapi.responses import FileResponse
 
 from fulgura.core.picture.images import NoImage, texels
 from fulgura.core.show.commands.media import new_clip, new_picture
 from fulgura.media.intra_clip import IntraClips, NoIntraClip
 from fulgura.web import pictures
 from fulgura.web.api.dependencies import Created, OpenSession, commit
-from fulgura.web.children import stream
 from fulgura.web.problems import Problem, Refused
 
 router = APIRouter()
-
-
-@router.get("/picture", response_class=StreamingResponse, include_in_schema=False)
-def live_picture(request: Request) -> StreamingResponse:
-    """The live picture, drawn in Python, as JPEG frames (multipart/x-mixed-replace): for browsers that cannot
-    draw it.
-    """
-    return StreamingResponse(
-        stream(
-            "fulgura.render.stream",
-            str(request.app.state.session.folders.run),
-            str(request.app.state.session.folders.pictures),
-        ),
-        media_type="multipart/x-mixed-replace; boundary=picture",
-        headers={"Cache-Control": "no-store"},
-    )
 
 
 @router.post("/pictures", status_code=201)
