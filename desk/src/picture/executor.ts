@@ -27,6 +27,11 @@ export class Executor {
   width = 0
   height = 0
 
+  /** The graphics context was taken away; its own event comes a little later. */
+  get lost(): boolean {
+    return this.gl.isContextLost()
+  }
+
   /** alpha: whether the page shines through. Throws when the browser has no WebGL2 or cannot draw into 16-bit float targets. */
   constructor(
     private readonly canvas: HTMLCanvasElement | OffscreenCanvas,

@@ -113,7 +113,8 @@ export function useDrawing(canvas: Ref<HTMLCanvasElement | undefined>, options: 
   }
 
   function load(): void {
-    if (!executor) return
+    // One that was lost begins anew when it is there again; till then nothing can be said of it.
+    if (!executor || executor.lost) return
     try {
       resize()
       if (plan.value) executor.load(plan.value)
