@@ -12,7 +12,7 @@ from fulgura.core.clock import BLOCK, blocks_due
 from fulgura.core.performer import Performer
 from fulgura.core.show.document import Show
 from fulgura.core.show.looks import Layer, Look
-from fulgura.core.show.outputs import Blend, Cut, Grid, Mask, Output, Wall, regular
+from fulgura.core.show.outputs import Blend, Cut, Grid, GuardSettings, Mask, Output, Wall, regular
 from fulgura.core.show.part import Part
 from fulgura.core.show.walls import homography, placed
 from fulgura.render.executor import Executor
@@ -81,9 +81,9 @@ def frames(show: Show, count: int = 3):
     return performer.sending.ends[0].after(performer.plan), messages
 
 
-def in_python(show: Show) -> np.ndarray:
-    """RGBA, premultiplied, top row first."""
-    plan, messages = frames(show)
+def in_python(show: Show, count: int = 3) -> np.ndarray:
+    """RGBA, premultiplied, top row first, after so many frames."""
+    plan, messages = frames(show, count)
     executor = Executor(*SIZE)
     try:
         executor.load(plan)
@@ -95,8 +95,8 @@ def in_python(show: Show) -> np.ndarray:
         executor.close()
 
 
-def in_the_page(page, show: Show) -> np.ndarray:
-    plan, messages = frames(show)
+def in_the_page(page, show: Show, count: int = 3) -> np.ndarray:
+    plan, messages = frames(show, count)
     raw = page.evaluate(
         "([p, f, w, h]) => drawFrames(p, f, w, h)",
         [plan.model_dump(), [base64.b64encode(m).decode() for m in messages], *SIZE],
@@ -111,6 +111,22 @@ def test_both_executors_send_the_same(bench_page, name):  # noqa: F811
     assert mine[..., :3].max() > 60, "there is something to see"
     difference = np.abs(mine - in_the_page(bench_page, show))
     assert difference.mean() <= MEAN and np.quantile(difference, 0.999) <= TAIL
+
+
+def test_both_executors_hold_back_the_same(bench_page):  # noqa: F811
+    """Ten flashes a second: the guard of the page and that of Python let the same through."""
+    code = "void main() { o_colour = vec4(vec3(step(0.5, fract(u_time * 10.0))), 1.0); }"
+    strobe = Look(id="look", name="Look", layers=[layer("strobe", "own-shader", code=code)])
+    strobe.layers[0].mix.values["opacity"] = 1.0
+    show = show_of().model_copy(update={"looks": [strobe]})
+    off = GuardSettings(on=False, why_off="It is drawn without, to compare.")
+    alone = show.model_copy(update={"guard": off})
+    held = []
+    for count in (44, 47):
+        mine = in_python(show, count)
+        assert np.abs(mine - in_the_page(bench_page, show, count)).max() <= 3.0
+        held.append(np.abs(mine - in_python(alone, count))[..., :3].max())
+    assert max(held) > 30, "it held something back"
 
 
 def test_a_straight_wall_over_the_whole_output_is_the_picture_itself():
