@@ -52,7 +52,7 @@ onMounted(() => {
       full: Boolean(document.fullscreenElement),
       hidden: document.hidden,
       held: now?.held ?? 0,
-      flashes: now?.flashes ?? 0,
+      changes: now?.changes ?? 0,
       fault: fault.value || elsewhere.value,
       screen: screens.name.value,
     })

@@ -12,6 +12,10 @@ export const outputStates = shallowRef<Record<string, OutputState>>({})
 /** Of each second of the last minute, over all outputs: flashes that were let through, share held back. */
 export const flashMinute = shallowRef<[number, number][]>([])
 
+/** How much is held back, in per cent; 0 for what nobody could see. */
+export const heldPercent = (share: number): number =>
+  share < 0.001 ? 0 : Math.max(1, Math.round(share * 100))
+
 const IDENTIFIED_MS = 5000
 let ends = 0
 

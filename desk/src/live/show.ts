@@ -9,7 +9,13 @@ import { layout, state } from './live'
 
 /** The input that every show has. */
 export const MAIN = 'main'
-const NO_RULES: Rules = { mixes: [], least_band_ratio: 1, confident: 1 }
+const NO_RULES: Rules = {
+  mixes: [],
+  least_band_ratio: 1,
+  confident: 1,
+  most_flashes: 1,
+  words_why: 1,
+}
 
 type Document = DocumentCopy['document']
 

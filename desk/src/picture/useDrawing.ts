@@ -13,12 +13,12 @@ export interface Drawing {
   dropped: number
   width: number
   height: number
-  /** Share of the picture that the guard holds back, and flashes that it let through in the last second. */
+  /** Share of the picture that the guard holds back, and changes that it let through in the last second. */
   held: number
-  flashes: number
+  changes: number
   number: number
 }
-type Told = Pick<Drawing, 'held' | 'flashes'>
+type Told = Pick<Drawing, 'held' | 'changes'>
 interface Options {
   size: () => [number, number]
   /** It begins no wider than this. */ first?: number
@@ -38,7 +38,7 @@ class Count {
   private since = 0
   private drawn = 0
   private dropped = 0
-  private told: Told = { held: 0, flashes: 0 }
+  private told: Told = { held: 0, changes: 0 }
   private seen = -1
 
   /** Engine frames since the last that was drawn; as many as are waited for when the engine began anew. */
@@ -63,7 +63,7 @@ class Count {
 
 /** The guard says of each piece of the picture how often it changed lately, and which share of it is held. */
 function guarded(executor: Executor, plan: Plan): Told {
-  if (!plan.tally) return { held: 0, flashes: 0 }
+  if (!plan.tally) return { held: 0, changes: 0 }
   const values = executor.values(plan.tally)
   let sum = 0
   let changes = 0
@@ -71,7 +71,7 @@ function guarded(executor: Executor, plan: Plan): Told {
     changes = Math.max(changes, values[i + 1]!)
     sum += values[i + 2]!
   }
-  return { held: (sum * 4) / values.length, flashes: Math.floor(changes / 2) }
+  return { held: (sum * 4) / values.length, changes }
 }
 
 /** Blocks of the frame that a plan reads. */

@@ -1,21 +1,28 @@
 <script setup lang="ts">
 // The last minute: flashes that were let through under the line that may not be crossed, above it what was held back.
 import { computed } from 'vue'
-import { flashMinute } from '../live/outputs'
+import { flashMinute, heldPercent, outputStates } from '../live/outputs'
+import { useShow } from '../live/show'
 
-const MOST = 3
+const show = useShow()
+const most = computed(() => show.rules.most_flashes)
+const isOn = computed(() => show.document?.guard?.on !== false)
+const isLookedAt = computed(() => Object.values(outputStates.value).some((output) => output.pages > 0))
 const LINE = 60
 const seconds = computed(() =>
   flashMinute.value.map(([flashes, held], at) => ({
     at,
-    up: (Math.min(flashes, MOST) / MOST) * (100 - LINE),
+    up: (Math.min(flashes, most.value) / most.value) * (100 - LINE),
     held: Math.sqrt(held) * LINE,
   })),
 )
 const words = computed(() => {
-  const most = Math.max(0, ...flashMinute.value.map(([flashes]) => flashes))
-  const held = flashMinute.value.filter(([, share]) => share > 0.001).length
-  const flashed = most ? `At most ${most} of ${MOST} flashes in a second` : 'No flashes'
+  // The guard counts where it works: in what is drawn on outputs.
+  if (!isOn.value) return 'Nothing is counted while the guard is off'
+  const worst = Math.max(0, ...flashMinute.value.map(([flashes]) => flashes))
+  const held = flashMinute.value.filter(([, share]) => heldPercent(share)).length
+  if (!isLookedAt.value && !worst && !held) return 'Nothing is counted: no output is open'
+  const flashed = worst ? `At most ${worst} of ${most.value} flashes in a second` : 'No flashes'
   return `${flashed}, held back in ${held} of ${flashMinute.value.length} seconds`
 })
 </script>
@@ -43,7 +50,7 @@ const words = computed(() => {
       />
       <line x1="0" x2="60" :y1="LINE" :y2="LINE" vector-effect="non-scaling-stroke" />
     </svg>
-    <span class="most soft" aria-hidden="true">{{ MOST }} a second</span>
+    <span class="most soft" aria-hidden="true">{{ most }} a second</span>
     <figcaption class="soft num">{{ words }}</figcaption>
   </figure>
 </template>

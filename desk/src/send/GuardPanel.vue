@@ -5,16 +5,18 @@ import { computed, ref } from 'vue'
 import { api, type FlashReport } from '../api/api'
 import Choice from '../controls/Choice.vue'
 import { state } from '../live/live'
+import { heldPercent } from '../live/outputs'
 import { useShow } from '../live/show'
 
-defineProps<{ held: number }>()
+const props = defineProps<{ held: number }>()
 const emit = defineEmits<{ close: [] }>()
 const show = useShow()
 const guard = computed(() => show.document?.guard ?? { on: true, why_off: '' })
 const causes = computed(() => state.value.guard?.causes ?? [])
 const lamps = computed(() => state.value.lights?.held_back?.length ?? 0)
+const percent = computed(() => heldPercent(props.held))
 const why = ref('')
-const enough = computed(() => why.value.trim().split(/\s+/).length >= 3)
+const enough = computed(() => why.value.trim().split(/\s+/).length >= show.rules.words_why)
 function turn(on: boolean): void {
   show.set('/guard', { on, why_off: on ? '' : why.value.trim() }, on ? 'Guard on' : 'Guard off')
   why.value = ''
@@ -53,9 +55,7 @@ async function look_at(): Promise<void> {
     </p>
     <p v-else class="bad">It is off for this show: “{{ guard.why_off }}”</p>
     <p v-if="guard.on" role="status">
-      <strong v-if="held > 0.001"
-        >It holds back {{ Math.max(1, Math.round(held * 100)) }} % of the picture now.</strong
-      >
+      <strong v-if="percent">It holds back {{ percent }} % of the picture now.</strong>
       <template v-else>It holds nothing back now.</template>
       <template v-if="lamps"> It holds back {{ lamps === 1 ? 'one lamp' : `${lamps} lamps` }}.</template>
     </p>

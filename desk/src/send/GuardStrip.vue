@@ -2,7 +2,7 @@
 // The guard: whether it watches, what it holds back now, and what moves that.
 import { computed, ref } from 'vue'
 import { state } from '../live/live'
-import { outputStates } from '../live/outputs'
+import { heldPercent, outputStates } from '../live/outputs'
 import { useShow } from '../live/show'
 import GuardPanel from './GuardPanel.vue'
 
@@ -13,23 +13,24 @@ const open = ref(false)
 const on = computed(() => show.document?.guard?.on !== false)
 const held = computed(() => Math.max(0, ...Object.values(outputStates.value).map((each) => each.held)))
 const causes = computed(() => state.value.guard?.causes ?? [])
+const percent = computed(() => heldPercent(held.value))
 const words = computed(() => {
   if (!on.value) return 'Guard is off'
-  if (held.value < 0.001) return 'Guard watches'
+  if (!percent.value) return 'Guard watches'
   const cause = causes.value[0]
-  return `Holds back ${Math.max(1, Math.round(held.value * 100))} %${cause ? `: ${cause.text}` : ''}`
+  return `Holds back ${percent.value} %${cause ? `: ${cause.text}` : ''}`
 })
 const sign = computed(() => {
   if (!props.short) return words.value
   if (!on.value) return 'off'
-  return held.value < 0.001 ? '' : `${Math.max(1, Math.round(held.value * 100))} %`
+  return percent.value ? `${percent.value} %` : ''
 })
 </script>
 
 <template>
   <button
     class="button guard"
-    :class="{ danger: !on, on: on && held > 0.001 }"
+    :class="{ danger: !on, on: on && percent }"
     :data-testid="short ? 'guard-sign' : 'guard'"
     :aria-label="words"
     :title="`${words}. It keeps pictures from flashing more often than is safe.`"

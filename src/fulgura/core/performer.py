@@ -150,9 +150,10 @@ class Performer:
                 self.sending.leave(before.shown(), glide_s)
             self._compile()
 
-    def _compile(self) -> None:
+    def _compile(self, *which: ShownPicture | Sending) -> None:
+        """Make plans anew: of all that is shown, or of which alone."""
         router = self.router
-        for pictures in (self.picture, self.sending):
+        for pictures in which or (self.picture, self.sending):
             pictures.compile(self.show, router.index_of, len(router.hand), self._moved_choices())
 
     def _moved_choices(self) -> frozenset[str]:
@@ -182,9 +183,9 @@ class Performer:
         live = self.router.tick(values, hits, context)
         self.surface.forget()
         self._remember(values, hits)
-        self.sending.cross(live, context.dt)
-        if self.picture.cross(live, context.dt):
-            self._compile()
+        for pictures in (self.picture, self.sending):
+            if pictures.cross(live, context.dt):
+                self._compile(pictures)
         self.causes.step(live, self.number / FRAME_RATE)
         self.peaks = np.maximum(values, self.peaks * _FADE)
         blackout = self.show.blackout
@@ -226,7 +227,7 @@ class Performer:
             light=lights.light,
             pose=lights.pose,
             picture=standing,
-            sent=self.sending.blocks(self.show, live, light, standing, heard_by),
+            sent=self.sending.blocks(live, light, standing, heard_by),
         )
 
     def _heard_by(self, context: TickContext, spectra: Array) -> dict[str, Heard]:

@@ -20,7 +20,7 @@ def named(performer: Performer) -> tuple[int, ...]:
     """By what frames name their layout and their plans, and which ends outputs have."""
     sending = performer.sending
     plans = [plan.id for plan in sending.plans]
-    return performer.plan.id, performer.layout.id, id(sending.ends), *plans
+    return performer.plan.id, performer.layout.id, sending.version, *plans
 
 
 def unix_ms(monotonic_s: float) -> float:

@@ -76,14 +76,13 @@ def end_of(output: Output, at: int, picture: int) -> End:
     )
 
 
-def fit_of(output: Output, picture: Array, frozen: bool) -> Array:
-    """The output's block, float, shape (4 * WIDTH * rows,). picture: the frame's block of that name; frozen:
-    whether every picture stands still.
+def fit_of(output: Output) -> Array:
+    """The output's block, float, shape (4 * WIDTH * rows,), but for its first texel, which is a frame's: see
+    ``now_of``.
     """
-    still = float(frozen or output.frozen)
     blend, cut = output.blend, output.cut
     rows: list[tuple[float, ...]] = [
-        (still, float(picture[1]), float(picture[2]), 0.0 if output.black else 1.0),
+        (0.0, 0.0, 0.0, 0.0),
         (output.level, output.gamma, 0.0, 0.0),
         (cut.x, cut.y, cut.width, cut.height),
         (blend.left, blend.right, blend.top, blend.bottom),
@@ -99,6 +98,12 @@ def fit_of(output: Output, picture: Array, frozen: bool) -> Array:
     block = np.zeros((-(-len(rows) // WIDTH) * WIDTH, 4))
     block[: len(rows)] = rows
     return block.ravel()
+
+
+def now_of(output: Output, picture: Array) -> tuple[float, ...]:
+    """The first texel of the output's block. picture: the frame's block of that name."""
+    still = float(picture[0] or output.frozen)
+    return still, float(picture[1]), float(picture[2]), 0.0 if output.black else 1.0
 
 
 def shown_walls(output: Output) -> list[Wall]:

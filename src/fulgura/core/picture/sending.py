@@ -6,12 +6,13 @@ from dataclasses import dataclass, field
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.providers import TickInput
 from fulgura.core.picture.data import FIRST_FIT, display_levels, first_of, first_own, uniforms_of
-from fulgura.core.picture.fitting import end_of, fit_of
+from fulgura.core.picture.fitting import end_of, fit_of, now_of
 from fulgura.core.picture.plan import End, Plan
 from fulgura.core.picture.shown import ShownPicture
 from fulgura.core.show.document import Show
 from fulgura.core.show.inputs import MAIN
 from fulgura.core.show.looks import Look
+from fulgura.core.show.outputs import Output
 
 MOST_FURTHER = 8
 """Looks, each with an input, that outputs show beside what plays."""
@@ -37,10 +38,15 @@ class Heard:
 
 @dataclass
 class Sending:
-    """further: the pictures beside what plays, from number 1 on; ends: of each output."""
+    """further: the pictures beside what plays, from number 1 on; ends: of each output; version: another one
+    for every other list of ends; fits: each output with what its walls and masks come to, which is worked out
+    when it is edited, not in every tick.
+    """
 
     further: dict[tuple[str, str], FurtherPicture] = field(default_factory=dict)
     ends: list[End] = field(default_factory=list)
+    version: int = 0
+    fits: list[tuple[Output, Array]] = field(default_factory=list)
 
     def configure(self, show: Show, before: Show | None) -> bool:
         """Take over what outputs show; whether a picture came or went."""
@@ -54,8 +60,14 @@ class Sending:
                 end_of(output, at, numbers.get((_look(show, output.look), _input(show, output.input)), 0))
                 for at, output in enumerate(show.outputs)
             ]
-            # What is dragged changes no plan: the very same list says so.
-            self.ends = self.ends if ends == self.ends else ends
+            # What is dragged changes no plan.
+            if ends != self.ends:
+                self.ends, self.version = ends, self.version + 1
+            there = {id(output): fit for output, fit in self.fits}
+            self.fits = [
+                (output, there[id(output)] if id(output) in there else fit_of(output))
+                for output in show.outputs
+            ]
         return changed
 
     def _kept(self, key: tuple[str, str], number: int) -> FurtherPicture:
@@ -71,10 +83,9 @@ class Sending:
             if not picture.shown.fixed:
                 picture.shown.leave(look, seconds)
 
-    def cross(self, live: Array, dt: float) -> None:
-        """One tick further from one look to the next, in the pictures of what plays."""
-        for picture in self.further.values():
-            picture.shown.cross(live, dt)
+    def cross(self, live: Array, dt: float) -> bool:
+        """One tick further from one look to the next, in the pictures of what plays; whether it is over."""
+        return any([picture.shown.cross(live, dt) for picture in self.further.values()])
 
     def compile(self, show: Show, index_of: Mapping[str, int], floats: int, moved: frozenset[str]) -> None:
         """Make the plans of all further pictures."""
@@ -87,15 +98,17 @@ class Sending:
         return [picture.shown.plan for picture in self.further.values()]
 
     def blocks(
-        self, show: Show, live: Array, light: float, standing: Array, heard: Mapping[str, Heard]
+        self, live: Array, light: float, standing: Array, heard: Mapping[str, Heard]
     ) -> dict[int, Array]:
         """What a frame tells of outputs and further pictures, by block; see data.py.
 
         standing: the frame's picture block; heard: by input.
         """
-        found = {
-            FIRST_FIT + at: fit_of(output, standing, show.frozen) for at, output in enumerate(show.outputs)
-        }
+        found = {}
+        for at, (output, fit) in enumerate(self.fits):
+            block = fit.copy()
+            block[:4] = now_of(output, standing)
+            found[FIRST_FIT + at] = block
         for picture in self.further.values():
             shown, sound = picture.shown, heard[picture.input]
             first = first_of(shown.number)

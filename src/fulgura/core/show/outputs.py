@@ -158,6 +158,10 @@ class Output(Strict):
         return self
 
 
+LEAST_WORDS = 3
+"""Of a sentence that says why."""
+
+
 class GuardSettings(Strict):
     """The guard against flashing. why_off: the sentence with which it was switched off for this show."""
 
@@ -166,6 +170,6 @@ class GuardSettings(Strict):
 
     @model_validator(mode="after")
     def _said(self) -> Self:
-        if not self.on and len(self.why_off.split()) < 3:
+        if not self.on and len(self.why_off.split()) < LEAST_WORDS:
             raise ValueError("the guard goes off only with a sentence that says why")
         return self

@@ -16,6 +16,7 @@ from fulgura.web.problems import Refused
 
 router = APIRouter()
 LONGEST_S = 3600.0
+_one_at_a_time = asyncio.Lock()
 
 
 class ReportWanted(BaseModel):
@@ -33,7 +34,6 @@ async def make_report(wanted: ReportWanted, session: OpenSession) -> FlashReport
     looks = [look.id for look in show.looks if wanted.look in ("", look.id)]
     if not looks:
         raise Refused(404, "There is no such look", "Someone may have taken it away.")
-    job = session.folders.data / "guard.json"
     asked = {
         "show": show.model_dump(),
         "looks": looks,
@@ -42,7 +42,13 @@ async def make_report(wanted: ReportWanted, session: OpenSession) -> FlashReport
         "track": str(_file_of(session, wanted.track)) if wanted.track else "",
         "title": wanted.track,
     }
-    await asyncio.to_thread(job.write_bytes, orjson.dumps(asked))
+    async with _one_at_a_time:
+        return await _count(session.folders.data / "guard.json", orjson.dumps(asked))
+
+
+async def _count(job: Path, asked: bytes) -> FlashReport:
+    """Count what is asked for, by a process of its own and files beside the job's."""
+    await asyncio.to_thread(job.write_bytes, asked)
     try:
         await follow("guard-report", str(job), longest_s=LONGEST_S, told=lambda line: True)
     except ChildFailed as error:

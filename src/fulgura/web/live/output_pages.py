@@ -22,7 +22,7 @@ LATE_MS = 150.0
 class PageReport(BaseModel):
     """How a page draws its output.
 
-    held: the share of the picture that the guard holds back; flashes: those of the last second that it let
+    held: the share of the picture that the guard holds back; changes: those of the last second that it let
     through.
     """
 
@@ -36,7 +36,7 @@ class PageReport(BaseModel):
     full: bool = False
     hidden: bool = False
     held: float = Field(0.0, ge=0, le=1)
-    flashes: int = Field(0, ge=0, le=60)
+    changes: int = Field(0, ge=0, le=60)
     fault: str = Field("", max_length=400)
     screen: str = Field("", max_length=100)
 
@@ -166,7 +166,7 @@ def state_of(output: Output, pages: list[OutputPage]) -> OutputState:
         late_ms=report.late_ms,
         size=f"{report.width}×{report.height}" if report.width else "",
         held=max((page.report.held for page in awake), default=0.0),
-        flashes=max((page.report.flashes for page in awake), default=0),
+        flashes=max((page.report.changes for page in awake), default=0) // 2,
         hosts=sorted({page.host for page in pages}),
     )
 
