@@ -11,7 +11,7 @@ from websockets.sync.client import connect
 
 from fulgura.core.wire import BlockId
 from fulgura.web.live.flash_minute import FlashMinute
-from harness.stack import told, wait_for
+from harness.stack import live, told, wait_for
 
 
 def outputs(demo):
@@ -212,16 +212,19 @@ def test_identify_reaches_the_pages_of_that_output_alone(demo, page):
 def test_what_is_dragged_moves_without_a_new_plan(demo, page):
     plan = page.hear("layout")["plan"]
     block = next(data["block"] for data in plan["data"] if data["name"] == "fit")
-    page.socket.send(json.dumps({"want": [block]}))
+
+    def numbers() -> list[float]:
+        """All but the first four numbers, which are a frame's."""
+        return live(demo, 0.2, [block])[0][-1].blocks[block][4:].tolist()
+
+    before = numbers()
     corners = outputs(demo)["tower"]["walls"][0]["corners"]
     demo.set("/outputs/tower/walls/wall-1/corners", [[0.25, 0.2], *corners[1:]])
-    found = call(demo, "GET", "/outputs/tower/plan")
-    assert found["id"] == plan["id"]
+    wait_for(lambda: numbers() != before, 5, "the corner in the frames")
+    assert call(demo, "GET", "/outputs/tower/plan")["id"] == plan["id"]
 
 
 def test_further_pictures_are_in_the_frames(demo):
-    from harness.stack import live
-
     plan = call(demo, "GET", "/outputs/bars/plan")
     packets, _ = live(demo, 0.3, [BlockId.PICTURES, plan["uniforms"], *[d["block"] for d in plan["data"]]])
     newest = packets[-1].blocks

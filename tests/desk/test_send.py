@@ -2,12 +2,14 @@
 
 import io
 import re
+import time
 
 import numpy as np
 import pytest
 from PIL import Image
 from playwright.sync_api import expect
 
+from harness.measuring import once_good
 from harness.stack import start_stack, wait_for
 from tests.desk.helpers import document
 
@@ -230,14 +232,25 @@ def test_a_strobe_is_held_back_and_the_desk_says_by_what(send, demo, opened):
 
 @pytest.mark.alone
 def test_the_picture_is_on_the_screen_within_sixty_milliseconds_of_its_sound(demo, opened):
-    """By the page's own measure: from the last sound of a frame to when it was drawn, of 95 in 100."""
+    """By the page's own measure: from the last sound of a frame to when it was drawn, of 95 in 100 in each
+    second; the median of ten seconds.
+    """
     opened("main")
+    state = lambda: demo.call("GET", "/outputs/states")[1]["main"]  # noqa: E731
+    wait_for(lambda: state()["drawn"] > 20, 20, "the picture")
 
-    def late():
-        state = demo.call("GET", "/outputs/states")[1]["main"]
-        return state["late_ms"] if state["drawn"] > 30 else None
+    def seconds() -> list[float]:
+        found = []
+        for _ in range(10):
+            time.sleep(1.0)
+            found.append(state()["late_ms"])
+        return found
 
-    wait_for(lambda: (late() or 999.0) <= 60.0, 20, "the picture in time")
+    def in_time(late: list[float]) -> bool:
+        return 0.0 < np.median(late) <= 60.0
+
+    late = once_good(seconds, in_time)
+    assert in_time(late), late
 
 
 @pytest.mark.alone
