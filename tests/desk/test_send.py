@@ -26,9 +26,11 @@ def opened(demo, chromium):
     """Opens an output's page in a size, drawn as often as it can be."""
     contexts = []
 
-    def make(address, size=(640, 360)):
+    def make(address, size=(640, 360), first=""):
+        """first: what is run in the page before its own."""
         context = chromium.new_context(viewport={"width": size[0], "height": size[1]})
         contexts.append(context)
+        context.add_init_script(first)
         page = context.new_page()
         page.goto(f"{demo.url}/output/{address}")
         page.wait_for_selector("main")
@@ -178,6 +180,32 @@ def test_identify_and_an_address_that_is_nobodys_are_read_on_the_screen(demo, op
     expect(page.get_by_text("Tower", exact=True)).to_be_visible()
     nobody = opened("nobody")
     expect(nobody.get_by_text("no output with the address “nobody”")).to_be_visible()
+
+
+SCREENS = """
+  window.filled = []
+  window.details = new EventTarget()
+  details.screens = [{ label: 'Booth' }, { label: 'Tower wall' }]
+  window.getScreenDetails = () => Promise.resolve(details)
+  Element.prototype.requestFullscreen = (options) => {
+    filled.push(options?.screen?.label ?? 'where it lies')
+    return Promise.resolve()
+  }
+"""
+
+
+def test_one_key_fills_a_screen_and_one_that_goes_away_is_not_asked_for(demo, opened):
+    """The browser's two interfaces (W3C Fullscreen, Window Management) are stand-ins here."""
+    page = opened("tower", first=SCREENS)
+    page.wait_for_selector("canvas")
+    for key in ("f", "s", "s"):
+        page.keyboard.press(key)
+        page.wait_for_timeout(200)
+    assert page.evaluate("filled") == ["where it lies", "Booth", "Tower wall"]
+    page.evaluate("details.screens.pop(), details.dispatchEvent(new Event('screenschange'))")
+    page.keyboard.press("f")
+    assert page.evaluate("filled.at(-1)") == "where it lies"
+    assert page.evaluate("getComputedStyle(document.querySelector('main')).cursor") == "none"
 
 
 def test_a_lost_graphics_context_comes_back(demo, opened):
