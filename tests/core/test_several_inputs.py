@@ -28,6 +28,7 @@ def two():
     """The demo show with one more input that has bands and drums of its own; (the show, the input's id)."""
     edit, input_id = new_input(demo_show(), "Second stage")
     show, _ = apply(demo_show(), edit)
+    show, _ = apply(show, SetValue(path=f"/inputs/{input_id}/level/follow", value=False))
     return apply(show, take_bands(show, "The usual three", input_id))[0], input_id
 
 

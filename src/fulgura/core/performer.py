@@ -22,6 +22,7 @@ from fulgura.core.played import PlayedShow
 from fulgura.core.routing.flash_causes import FlashCause, FlashCauses
 from fulgura.core.routing.indices import as_floats
 from fulgura.core.routing.router import Router
+from fulgura.core.routing.tuning import Tuning
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import apply
 from fulgura.core.show.events import (
@@ -55,6 +56,7 @@ class Performer:
         self.picture = ShownPicture()
         self.sending = Sending()
         self.causes = FlashCauses()
+        self.tuning = Tuning()
         self.rig = Rig()
         self.number = 0
         self.beats = BeatRun()
@@ -97,11 +99,12 @@ class Performer:
             or before is None
             or before.tempo is not show.tempo
         ):
-            self._configure_inputs(show)
+            self._configure_inputs(self.tuning.listens(show))
         indices, signals, groups = self.router.indices, self.router.signals, self.router.group_targets
         # A change of look is a crossfade of pictures: its values do not glide as well, or nothing would move
         # meanwhile.
         self.router.configure(show, glide_s if before is None or before.look == show.look else 0.0, over)
+        self.tuning.configure(show)
         self.surface.configure(show)
         reindexed = indices is not self.router.indices
         if len(self.peaks) != len(self.router.signals):
@@ -182,6 +185,8 @@ class Performer:
         context.played = self.surface.stage.played
         live = self.router.tick(values, hits, context)
         self.surface.forget()
+        if self.tuning.step(live, self.router, self.show):
+            self._configure_inputs(self.tuning.listens(self.show))
         self._remember(values, hits)
         for pictures in (self.picture, self.sending):
             if pictures.cross(live, context.dt):
@@ -323,18 +328,14 @@ class Performer:
                 self.surface.take(event)
 
     def release(self, target: str, glide_s: float) -> None:
-        """Give held values back to what moves them: of a parameter or a group, or, for an empty target,
-        all.
-        """
+        """Give held values back to what moves them: of a parameter or a group, or all for an empty target."""
         everything = list(self.router.overrides.active)
         for released in self.router.addresses(target) if target else everything:
             self.rig.let_go(released)
             self.router.overrides.release(released, glide_s)
 
     def override(self, target: str, value: Any) -> None:
-        """Hold a live value, or those of a group: at a value, or, for None, where it is. What is gone is
-        passed over.
-        """
+        """Hold a live value, or those of a group: at a value, or, for None, where it is."""
         for address in self.router.addresses(target):
             self.rig.hold(address)
             self._hold_value(address, value)

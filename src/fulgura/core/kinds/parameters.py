@@ -114,12 +114,14 @@ def param(
     title: str | None = None,
     when: tuple[str, str] | None = None,
     empty: str = "",
+    useful: float | None = None,
 ) -> Any:
     """Declare a parameter: its default, range and a sentence of help. A ratio without a range goes from 0 to
     1.
 
     when: (name of a choice, what is chosen there) without which the parameter has no say, and is not shown.
-    empty: how it reads when nothing is chosen, for what refers to something.
+    empty: how it reads when nothing is chosen, for what refers to something. useful: the farthest that a new
+    route leads it, where the range goes on beyond what is any use.
     """
     if low is None and isinstance(default, float):
         low, high = 0.0, 1.0
@@ -129,10 +131,18 @@ def param(
         le=high,
         title=title,
         description=help,
-        json_schema_extra={"group": group, "when": list(when) if when else None, "empty": empty},
+        json_schema_extra={
+            "group": group,
+            "when": list(when) if when else None,
+            "empty": empty,
+            "useful": useful,
+        },
         allow_inf_nan=False if isinstance(default, float) else None,
     )
 
+
+NEAR_AN_END = 0.01
+"""Share of its range within which a number rests at an end of it."""
 
 ParameterType = Literal[
     "number",
@@ -171,6 +181,27 @@ class Parameter(BaseModel):
     """How it reads when nothing is chosen, of what refers to something."""
     when: tuple[str, str] | None = None
     """Name of a choice, and what must be chosen there for this parameter to have a say."""
+    useful: float | None = None
+    """The farthest that a new route leads it; none: by its range."""
+
+    def way_from(self, rest: float) -> tuple[float, float]:
+        """(low, high): the way that something new moves a number from where it rests: louder is more.
+
+        What rests at its top goes from nothing to there, all else from there up to its useful end: as
+        declared; a quarter of the way to the top where the range has two sides; else twice its default, or
+        the top.
+        """
+        low, high = self.low or 0.0, 1.0 if self.high is None else self.high
+        if rest >= high - NEAR_AN_END * (high - low):
+            return max(low, 0.0), rest
+        if self.useful is not None:
+            end = self.useful
+        elif low < 0.0:
+            end = high / 4.0
+        else:
+            default = float(self.default) if isinstance(self.default, int | float) else 0.0
+            end = min(high, 2.0 * default) if default > low else high
+        return rest, round(end if end > rest + NEAR_AN_END * (high - low) else high, 5)
 
     @property
     def size(self) -> int:

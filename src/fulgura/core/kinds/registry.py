@@ -151,6 +151,7 @@ def _describe(name: str, field: FieldInfo) -> Parameter:
         group=str(declared["group"]),
         when=declared["when"],
         empty=declared["empty"],
+        useful=declared["useful"],
     )
 
 

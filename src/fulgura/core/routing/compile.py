@@ -44,6 +44,18 @@ class Runner:
     at: tuple[int, int, int, int] = (0, 0, 0, 0)
     """Where its shapers, lanes, p and s begin."""
 
+    @property
+    def turns(self) -> Array:
+        """What the cycle remembers, where there is one."""
+        row = self.shapers[self.shared]
+        return self.s[row["s"] : row["s_end"]]
+
+    @property
+    def turns_by(self) -> Array:
+        """The cycle's parameters, where there is one."""
+        row = self.shapers[self.shared]
+        return self.p[row["p"] : row["p_end"]]
+
     def fits(self, other: "Runner") -> bool:
         """Whether another takes exactly this one's place: as many numbers, and the same signals and
         targets.

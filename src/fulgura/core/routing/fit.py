@@ -12,6 +12,7 @@ from fulgura.core.show.routes import Route
 
 LOWER, UPPER = 5.0, 95.0
 """Percentiles that become the ends of a range."""
+TYPICAL_QUIET, TYPICAL_LOUD = 15.0, 90.0
 LEAST_WIDTH = 0.01
 
 
@@ -38,9 +39,20 @@ def arriving(
     return out
 
 
-def fit_range(values: Sequence[float] | Array) -> tuple[float, float] | None:
-    """(low, high) that hold nine tenths of the values; None when hardly anything moves."""
-    low, high = np.percentile(values, [LOWER, UPPER])
+def fit_typical(values: Sequence[float] | Array) -> tuple[float, float] | None:
+    """(typical quiet, typical loud) of the values: what a new route is fitted to, so that it goes its whole
+    way again and again; None when hardly anything moves.
+    """
+    return fit_range(values, TYPICAL_QUIET, TYPICAL_LOUD)
+
+
+def fit_range(
+    values: Sequence[float] | Array, lower: float = LOWER, upper: float = UPPER
+) -> tuple[float, float] | None:
+    """(low, high) that hold nine tenths of the values, or what lies between two other percentiles; None when
+    hardly anything moves.
+    """
+    low, high = np.percentile(values, [lower, upper])
     return (round(float(low), 3), round(float(high), 3)) if high - low >= LEAST_WIDTH else None
 
 

@@ -2,13 +2,13 @@
 
 from collections.abc import Mapping
 
-from fulgura.core.routing.indices import ParameterIndex, indices
+from fulgura.core.routing.indices import ParameterIndex, addressable
 from fulgura.core.show.document import Show
 
 
 def all_indices(show: Show) -> list[ParameterIndex]:
     """All that a route can move: the parameters of a show, and those of its groups of lamps."""
-    own = indices(show)
+    own = addressable(show)
     by_target = {entry.target: entry for entry in own}
     return own + GroupTargets(show, by_target).entries(by_target)
 

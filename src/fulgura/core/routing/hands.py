@@ -7,6 +7,7 @@ from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.routing.indices import ParameterIndex, as_floats, hand_values, indices
 from fulgura.core.show.document import Show
 from fulgura.core.show.part import Part
+from fulgura.core.show.settings import Setting
 
 
 class Hands:
@@ -19,7 +20,7 @@ class Hands:
         self.entries: list[ParameterIndex] = []
         self.by_target: dict[str, ParameterIndex] = {}
         self.index_of: dict[str, int] = {}
-        self._parts: list[Part] = []
+        self._parts: list[Part | Setting] = []
         self._shape: list[tuple[str, list[Parameter]]] = []
         self._entries_of: dict[str, list[ParameterIndex]] = {}
 
@@ -27,7 +28,7 @@ class Hands:
         """Whether the places are others than before. As long as the parts and their parameters are the same,
         the entries are the very same objects, and only hand values of parts that were edited are read anew.
         """
-        parts = show.parts()
+        parts = show.owners()
         shape = [(part.id, part.parameters()) for part in parts]
         same_shape = len(shape) == len(self._shape) and all(
             a[0] == b[0] and a[1] is b[1] for a, b in zip(shape, self._shape)
@@ -45,7 +46,7 @@ class Hands:
         self._parts, self._shape = parts, shape
         return not same_shape
 
-    def _read_edited(self, parts: list[Part]) -> None:
+    def _read_edited(self, parts: list[Part | Setting]) -> None:
         self.values = self.values.copy()
         for part, was in zip(parts, self._parts):
             if part is not was:

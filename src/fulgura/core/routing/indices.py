@@ -1,5 +1,6 @@
 """Where each parameter's live value stands, and its hand value as numbers."""
 
+from collections.abc import Sequence
 from math import isfinite
 from typing import Any
 
@@ -10,6 +11,8 @@ from fulgura.core.arrays import Array
 from fulgura.core.kinds.colour import from_hex, to_hex
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.show.document import Show
+from fulgura.core.show.part import Part
+from fulgura.core.show.settings import Setting
 
 
 class ParameterIndex(BaseModel):
@@ -25,8 +28,19 @@ class ParameterIndex(BaseModel):
 
 def indices(show: Show) -> list[ParameterIndex]:
     """All parameters of a show that have a live value, in the order of the live block."""
+    return _placed(show.owners())
+
+
+def addressable(show: Show) -> list[ParameterIndex]:
+    """All that a route could move: what has a live value, and what gets one when a route moves it."""
+    known = indices(show)
+    there = {entry.target for entry in known}
+    return known + [entry for entry in _placed(show.settings()) if entry.target not in there]
+
+
+def _placed(owners: Sequence[Part | Setting]) -> list[ParameterIndex]:
     found, index = [], 0
-    for part in show.parts():
+    for part in owners:
         for parameter in part.parameters():
             if parameter.size:
                 found.append(
@@ -79,7 +93,7 @@ def bounds(parameter: Parameter) -> tuple[float, float]:
 
 def hand_values(show: Show, table: list[ParameterIndex]) -> Array:
     """The hand values of all slots, shape (floats,)."""
-    values = {part.id: part.values for part in show.parts()}
+    values = {part.id: part.values for part in show.owners()}
     return np.array(
         [
             number

@@ -17,6 +17,7 @@ from fulgura.core.routing.indices import ParameterIndex, bounds
 from fulgura.core.routing.made import ModulatorRunner
 from fulgura.core.routing.run import TARGET
 from fulgura.core.show.routes import MIXES, MixHow
+from fulgura.core.show.settings import SOUND
 from fulgura.core.show.signals import SignalInfo
 
 _MIXES = tuple(MIXES)
@@ -139,7 +140,8 @@ class Orderer:
             how = _MIXES.index(mixes.get(target, "sum"))
             form = _FORMS.get(entry.parameter.type, running.NUMBER)
             span = (len(ways), len(ways) + len(own))
-            rows.append((entry.index, entry.parameter.size, how, form, *bounds(entry.parameter), *span))
+            free = entry.part == SOUND
+            rows.append((entry.index, entry.parameter.size, how, form, *bounds(entry.parameter), *span, free))
             ways += own
         return np.array(rows, dtype=TARGET), np.array(ways, dtype=np.int64).reshape(-1, 2)
 

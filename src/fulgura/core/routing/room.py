@@ -31,6 +31,10 @@ class Room:
         """A route's place among all."""
         return self._place_of[runner.route.id]
 
+    def place_of(self, route: str) -> int | None:
+        """A route's place among all, by its id; None for what is gone."""
+        return self._place_of.get(route)
+
     def recall(self, runner: Runner) -> None:
         """Take a route's numbers back from where they stand among all."""
         _, lane, _, s = runner.at

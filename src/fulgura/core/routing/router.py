@@ -1,6 +1,6 @@
 """The router: hand values, signals and routes in, live values out."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -19,6 +19,7 @@ from fulgura.core.routing.overrides import Overrides
 from fulgura.core.routing.room import Room
 from fulgura.core.show.document import Show
 from fulgura.core.show.part import same
+from fulgura.core.show.settings import MARK, moved_settings
 from fulgura.core.show.signals import SignalInfo, signals
 
 PEAK_FADE_S = 4.0
@@ -191,8 +192,18 @@ class Router:
             fresh[index] = compile_route(
                 route, self.order, self.by_target, self.group_targets, show.seed, was
             )
+            if was is None and fresh[index].cycles:
+                others = [fresh[i] for i in fresh if i != index]
+                _join_turns(fresh[index], [*self._recalled(old.values()), *others])
         self.compiled += len(fresh)
         return fresh
+
+    def _recalled(self, runners: Iterable[Runner]) -> list[Runner]:
+        """Those whose targets take turns, with what they remember now."""
+        found = [runner for runner in runners if runner.cycles]
+        for runner in found:
+            self._room.recall(runner)
+        return found
 
     # -- the tick -------------------------------------------------------------------------------------------
 
@@ -232,6 +243,26 @@ class Router:
         self.live = live
         return live
 
+    def tune(self, id: str, name: str, value: float) -> None:
+        """Give a route's amount (“route@r1”) or a number of one of its shapers (“step@r1@smooth”) a live
+        value: it acts from the next tick on. What is gone is passed over.
+        """
+        _, route, *shaper = id.split(MARK)
+        at = self._room.place_of(route)
+        if at is None:
+            return
+        if not shaper:
+            self._room.routes["amount"][at] = value
+            return
+        runner = self.runners[at]
+        part = next((part for part in runner.route.shapers if part.id == shaper[0]), None)
+        if part is None:
+            return
+        numbers = [parameter.name for parameter in part.parameters() if parameter.type != "points"]
+        for (own, _), row in zip(runner.names, runner.shapers):
+            if own == f"{part.kind} {part.id}":
+                self._room.p[runner.at[2] + row["p"] + numbers.index(name)] = value
+
     def _bar_ends(self, now: TickContext) -> bool:
         self._since_bar += now.dt
         ends = bool(now.bars) or self._since_bar >= max(NO_BAR_S, 8.0 * now.beat_s)
@@ -264,9 +295,33 @@ class Router:
 
 
 def _parts_changed(before: Show, show: Show) -> bool:
-    lists = ("looks", "lamps", "modulators", "groups", "chases")
-    single = before.crossfade is not show.crossfade or before.lights is not show.lights
+    lists = ("looks", "lamps", "modulators", "groups", "chases", "inputs", "bands", "hits")
+    single = (
+        before.crossfade is not show.crossfade
+        or before.lights is not show.lights
+        or before.sound_amount != show.sound_amount
+        or _moved_steps(before) != _moved_steps(show)
+    )
     return single or not all(same(getattr(before, name), getattr(show, name)) for name in lists)
+
+
+def _join_turns(runner: Runner, others: Sequence[Runner]) -> None:
+    """Have a new route's targets take turns in step with another's that hears the same and takes turns alike:
+    the width of a ring then goes with its radius.
+    """
+    for other in others:
+        if (
+            other.route.signal == runner.route.signal
+            and len(other.targets) == len(runner.targets)
+            and (other.turns_by == runner.turns_by).all()
+        ):
+            runner.turns[:] = other.turns
+            return
+
+
+def _moved_steps(show: Show) -> list[dict[str, Any]]:
+    """What of routes is moved itself, with its values."""
+    return [setting.values for setting in moved_settings(show) if setting.kind in ("route", "step")]
 
 
 def _members(show: Show) -> list[tuple[str, list[str]]]:

@@ -72,9 +72,12 @@ TARGET = np.dtype(
         ("high", "f8"),
         ("way", "i8"),
         ("way_end", "i8"),
+        ("free", "b1"),
     ]
 )
-"""A parameter that is moved: its place, how its ways (rows of route and lane) are mixed, and its range."""
+"""A parameter that is moved: its place, how its ways (rows of route and lane) are mixed, and its range; free:
+the sound amount does not count, as for itself.
+"""
 SUM, LARGEST, SMALLEST, PRODUCT, MEAN = range(5)
 NUMBER, CHOICE, TOGGLE = range(3)
 
@@ -330,7 +333,7 @@ def mix(
                 mixed /= count
             elif target.how == PRODUCT:
                 mixed = target.low + share * (target.high - target.low) - rest
-            value = rest + sound_amount * mixed
+            value = rest + (1.0 if target.free else sound_amount) * mixed
             over = value < target.low - 1e-9 or value > target.high + 1e-9
             value = min(target.high, max(target.low, value))
             if target.form == CHOICE:

@@ -1,6 +1,7 @@
 """A route in a few typed words: “kick ring radius” finds the signal and the parameter that are meant."""
 
 import re
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from fulgura.core.routing.indices import ParameterIndex
@@ -16,6 +17,7 @@ class Meant:
     signal: str
     target: str
     score: float
+    step: bool = False
 
 
 def _words(text: str) -> list[str]:
@@ -38,15 +40,27 @@ def _fit(asked: list[str], name: list[str]) -> float:
     return score / (len(asked) + 0.25 * len(left))
 
 
+BY_STEP = ("by", "step")
+UNSEEN = 0.5
+"""What belongs to a look that is not shown is only meant where nothing shown fits as well."""
+
+
 def understand(
-    text: str, signals: list[SignalInfo], indices: list[ParameterIndex], part_names: dict[str, str]
+    text: str,
+    signals: list[SignalInfo],
+    indices: list[ParameterIndex],
+    part_names: dict[str, str],
+    unseen: Collection[str] = (),
 ) -> list[Meant]:
     """What may be meant, the likeliest first, at most eight. The first words name the signal, the rest the
-    parameter.
+    parameter; “by step” at the end has each hit go one step on.
 
-    part_names: part id -> what the desk calls it. Little words between (“moves”, “to”, “->”) are passed over.
+    part_names: part id -> what the desk calls it; unseen: ids of parts of looks that are not shown. Little
+    words between (“moves”, “to”, “->”) are passed over.
     """
     asked = [word for word in _words(text) if word not in ("moves", "to", "on", "the", "of")]
+    step = tuple(asked[-2:]) == BY_STEP
+    asked = asked[:-2] if step else asked
     found: dict[tuple[str, str], float] = {}
     for cut in range(1, len(asked)):
         heard = [
@@ -67,6 +81,7 @@ def understand(
         for signal, a in heard:
             for entry, b in moved:
                 key = (signal.id, entry.target)
-                found[key] = max(found.get(key, 0.0), a * b)
+                share = UNSEEN if entry.part in unseen else 1.0
+                found[key] = max(found.get(key, 0.0), a * b * share)
     best = sorted(found.items(), key=lambda pair: -pair[1])[:MOST]
-    return [Meant(signal, target, round(score, 3)) for (signal, target), score in best]
+    return [Meant(signal, target, round(score, 3), step) for (signal, target), score in best]

@@ -155,7 +155,7 @@ def _remove(show: Show, route: Route) -> Cure:
 
 
 def _leave_out(show: Show, route: Route) -> Cure:
-    there = {f"{part.id}.{name}" for part in show.parts() for name in part.values}
+    there = {f"{part.id}.{name}" for part in show.owners() for name in part.values}
     left = [target for target in route.targets if target in there]
     return "Leave it out", SetValue(path=f"/routes/{route.id}/targets", value=left)
 
@@ -291,7 +291,7 @@ def why_parameter(show: Show, target: str, telemetry: Telemetry) -> list[Reason]
     told = {route.id: reason for route in routes if (reason := why_route(show, route, telemetry)) is not None}
     if len(told) == len(routes):
         reasons += told.values()
-    if path.startswith("/looks/"):
+    if isinstance(own, Part) and path.startswith("/looks/"):
         reasons += _unseen(show, path, own)
     dark = ("all", "lights") if of_lamps else ("all", "pictures")
     if show.blackout in dark and (of_lamps or path.startswith("/looks/")):

@@ -21,6 +21,7 @@ from fulgura.core.show.night import MOST_CUES, MOST_SONGS, Cue, NightSettings, S
 from fulgura.core.show.outputs import MOST_OUTPUTS, GuardSettings, Output
 from fulgura.core.show.part import ACrossfade, Name, Part, Strict, check_unique
 from fulgura.core.show.routes import Chain, MixHow, NamedModulator, Preset, Route
+from fulgura.core.show.settings import Setting, moved_settings, settings
 from fulgura.core.show.surface import MOST_MAPPINGS, MOST_PAGES, ControlSettings, Mapping, PadPage
 
 
@@ -130,6 +131,14 @@ class Show(Strict):
             + [part for chase in self.chases for part in (chase.part, *(run.part for run in chase.runs))]
             + [modulator.part for modulator in self.modulators]
         )
+
+    def owners(self) -> list[Part | Setting]:
+        """What has addresses with a live value: parts, what listens, and what of routes is moved."""
+        return [*self.parts(), *moved_settings(self)]
+
+    def settings(self) -> list[Setting]:
+        """Everything beside parts that has addresses."""
+        return settings(self)
 
     @model_validator(mode="after")
     def _whole(self) -> Self:

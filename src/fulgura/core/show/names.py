@@ -1,40 +1,70 @@
 """What the desk calls the parts of a show."""
 
 from fulgura.core.show.document import Show
+from fulgura.core.show.looks import Layer, Look
 from fulgura.core.show.part import Part
+from fulgura.core.show.signals import signals
+
+
+def _title(part: Part) -> str:
+    return part.kind_class.title or part.kind_class.__name__
+
+
+def _of_look(look: Look) -> dict[str, str]:
+    """Part id -> its name within its look: by its layer, where another part there is of its kind as well."""
+    titles = [_title(part) for part in look.parts()]
+
+    def name(part: Part, layer: Layer | None) -> str:
+        title = _title(part)
+        if titles.count(title) == 1 and not (layer and layer.name.startswith(f"{title} ")):
+            return title
+        where = layer.name if layer else look.name
+        return (
+            where
+            if layer and where.startswith(title) and part is layer.source
+            else f"{where} {title.lower()}"
+        )
+
+    names: dict[str, str] = {}
+    for layer in look.layers:
+        names |= {part.id: name(part, layer) for part in (layer.source, *layer.effects)}
+        names[layer.mix.id] = layer.name
+    return names | {part.id: name(part, None) for part in look.finish}
 
 
 def part_names(show: Show) -> dict[str, str]:
-    """Part id -> what the desk calls it. A second one of a kind is called by where it is, too: “Swell
-    feedback”.
+    """Part id -> what the desk calls it. What belongs to a look that is not shown says to which: “Bloom (Fog
+    bank)”; equal names within a look are told apart by the layer: “Ring 2”, “Swell feedback”.
     """
     names: dict[str, str] = {}
-    taken: set[str] = set()
-
-    def note(part: Part, name: str = "", where: str = "") -> None:
-        kind = part.kind_class
-        title = name or kind.title or kind.__name__
-        names[part.id] = f"{where} {title.lower()}" if where and title in taken else title
-        taken.add(title)
-
     for look in show.looks:
-        for layer in look.layers:
-            for part in (layer.source, *layer.effects):
-                note(part, where=layer.name)
-            note(layer.mix, layer.name)
-        for part in look.finish:
-            note(part, where=look.name)
-    note(show.crossfade)
-    for lamp in show.lamps:
-        note(lamp.fixture, lamp.name)
-    note(show.lights.part)
-    for group in show.groups:
-        note(group.part, group.name)
+        where = "" if look.id == show.look else f" ({look.name})"
+        names |= {id: f"{name}{where}" for id, name in _of_look(look).items()}
+    names[show.crossfade.id] = _title(show.crossfade)
+    names |= {lamp.fixture.id: lamp.name for lamp in show.lamps}
+    names[show.lights.part.id] = _title(show.lights.part)
+    names |= {group.part.id: group.name for group in show.groups}
     groups = {group.id: group.name for group in show.groups}
     for chase in show.chases:
-        note(chase.part, chase.name)
-        for run in chase.runs:
-            note(run.part, f"{chase.name} on {groups.get(run.group, 'no group')}")
-    for modulator in show.modulators:
-        note(modulator.part, modulator.name)
+        names[chase.part.id] = chase.name
+        names |= {run.part.id: f"{chase.name} on {groups.get(run.group, 'no group')}" for run in chase.runs}
+    names |= {modulator.part.id: modulator.name for modulator in show.modulators}
+    return names | _of_settings(show, names)
+
+
+def _of_settings(show: Show, parts: dict[str, str]) -> dict[str, str]:
+    """What listens, and routes by what they hear and move: “Low band”, “Kick → Ring radius: pulse”."""
+    bands = {band.id: band.name for band in show.bands}
+    names = {"show@sound": "All routes"}
+    for given in show.inputs:
+        names |= {f"input@{given.id}": f"{given.name} input", f"level@{given.id}": f"{given.name} input"}
+    names |= {f"band@{band}": f"{name} band" for band, name in bands.items()}
+    for hit in show.hits:
+        names[f"hit@{hit.id}"] = f"{(hit.drum or bands.get(hit.band, hit.id)).capitalize()} hits"
+    heard = {signal.id: signal.name for signal in signals(show)}
+    for route in show.routes:
+        part, _, name = route.targets[0].partition(".")
+        way = f"{heard.get(route.signal, 'nothing')} → {parts.get(part, part)} {name.replace('_', ' ')}"
+        names[f"route@{route.id}"] = way
+        names |= {f"step@{route.id}@{shaper.id}": f"{way}: {shaper.kind}" for shaper in route.shapers}
     return names

@@ -7,6 +7,8 @@ from pydantic import Field, model_validator
 from fulgura.core.kinds.parameters import Colour
 from fulgura.core.show.part import AModulator, AShaper, Id, Name, Strict, check_unique
 
+MOST_TARGETS = 64
+
 End = float | Colour
 """One end of what a route gives out: in the parameter's own unit, or a colour."""
 
@@ -18,7 +20,7 @@ class Route(Strict):
 
     id: Id
     signal: str = Field(max_length=60)
-    targets: list[Annotated[str, Field(max_length=120)]] = Field(min_length=1, max_length=64)
+    targets: list[Annotated[str, Field(max_length=120)]] = Field(min_length=1, max_length=MOST_TARGETS)
     """Addresses of parameters: the id of a part, a dot, a name. With a cycle among the shapers they take
     turns.
     """
@@ -28,6 +30,8 @@ class Route(Strict):
     muted: bool = False
     solo: bool = False
     shapers: list[AShaper] = Field([], max_length=32)
+    fitted: tuple[float, float] | None = None
+    """What its range was fitted to last: typical quiet and loud of what came in."""
     set: str = Field("", max_length=40)
     """The name of those that are switched together with it."""
     chain: Id | Literal[""] = ""

@@ -11,7 +11,8 @@ from fulgura.core.kinds.modulator import Modulator
 from fulgura.core.show.document import Show
 from fulgura.core.show.inputs import MAIN, Input
 
-LEVEL, BEAT, BEAT_PHASE, BAR_PHASE = "level", "beat", "beat-phase", "bar-phase"
+LEVEL, PEAK = "level", "peak"
+BEAT, BEAT_PHASE, BAR_PHASE = "beat", "beat-phase", "bar-phase"
 
 
 SignalKind = Literal["level", "hits", "phase", "descriptor", "modulator"]
@@ -119,6 +120,26 @@ def _of_input(show: Show, audio_input: Input) -> list[SignalInfo]:
             "level",
             pitch_of(b.low_hz, b.high_hz),
             f"Level between {b.low_hz:.0f} and {b.high_hz:.0f} Hz.",
+        )
+        for b in show.bands
+        if b.input == audio_input.id
+    ]
+    found.append(
+        signal(
+            f"{PEAK}{suffix}",
+            "Peak",
+            "level",
+            0.5,
+            "Highest sample of the whole sound in each frame, 1 is full.",
+        )
+    )
+    found += [
+        signal(
+            f"peak-{b.id}",
+            f"{b.name} peak",
+            "level",
+            pitch_of(b.low_hz, b.high_hz),
+            f"Highest sample between {b.low_hz:.0f} and {b.high_hz:.0f} Hz in each frame.",
         )
         for b in show.bands
         if b.input == audio_input.id

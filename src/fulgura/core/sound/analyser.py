@@ -114,6 +114,11 @@ class Analyser:
         for i, edge in enumerate(edges):
             if edge in old_edges:
                 bank.take_over(i, self._bank, old_edges.index(edge))
+            elif self.blocks:
+                # Its edges are being moved: it has heard what was just heard, or a band that is led by a
+                # signal
+                # would begin anew in every frame.
+                bank.listen_back(i, edge, self.recent)
         old_levels = dict(zip((b.name for b in self.bands), self.band_levels))
         self.band_levels = np.array([old_levels.get(b.name, 0.0) for b in bands])
         self._configure_hits(bands, detectors)
@@ -228,8 +233,9 @@ class Analyser:
 
     @property
     def band_peaks(self) -> Array:
-        """Largest absolute sample of each band in the last block, before its gain, shape (bands,)."""
-        return self._peaks[: len(self.bands)]
+        """Largest absolute sample of each band in the last block, after its gain, shape (bands,)."""
+        peaks: Array = self._peaks[: len(self.bands)] * self._gain
+        return peaks
 
 
 @njit(cache=True)

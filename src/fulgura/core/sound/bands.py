@@ -100,6 +100,16 @@ class Bank:
                 np.searchsorted(other.steep, other_band)
             ]
 
+    def listen_back(self, band: int, edge: tuple[Any, ...], samples: Array) -> None:
+        """Begin a band, of these edges, as if it had heard these samples (n,)."""
+        from scipy.signal import sosfilt
+
+        sections = design(edge[0], edge[1], SAMPLE_RATE, *edge[2:])
+        _, state = sosfilt(sections, samples, zi=np.zeros((len(sections), 2)))
+        self._delays(band)[:] = state[:SECTIONS].ravel()
+        if band in self.steep:
+            self.more_state[np.searchsorted(self.steep, band)] = state
+
     def _delays(self, band: int) -> Array:
         return self.state.reshape(len(self.state), 2 * SECTIONS, LANES)[band // LANES, :, band % LANES]
 

@@ -16,6 +16,7 @@ from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.inputs.level import HIGHEST_FLOOR_DBFS, LOWEST_DBFS, SIDES, LevelSetting
 from fulgura.core.sound.levels import coefficient
 from fulgura.core.sound.loudness import SILENCE_LUFS
+from fulgura.core.sound.low_cut import LowCut
 
 BLOCK_S = BLOCK / SAMPLE_RATE
 FASTEST_DB_PER_S = 0.7
@@ -55,11 +56,15 @@ class LevelControl:
     _gain: float = 1.0
     _error: float = 0.0
     _lasted_s: float = 0.0
+    _hand_db: float = 0.0
+    _wait_s: float = 0.0
+    _low_cut: LowCut = field(default_factory=LowCut)
 
     def apply(self, block: Array) -> Array:
         """The block (256, channels) as the analyser is to hear it: new array, float64, same shape."""
         chosen = self.settings
         gain = 10 ** ((self.gain_db + self.followed_db) / 20)
+        block = self._low_cut.run(block, chosen.low_cut, chosen.low_cut_hz)
         out = np.empty(block.shape)
         gate = self._next_gate()
         square = _turn(
@@ -85,7 +90,10 @@ class LevelControl:
         return self._gate + (float(self.open) - self._gate) * min(1.0, BLOCK_S / seconds)
 
     def follow(self, momentary: float, short_term: float, seconds: float) -> None:
-        """Move the followed gain for so many seconds; loudness in LUFS is that after the present gain."""
+        """Move the followed gain for so many seconds; loudness in LUFS is that after the present gain.
+
+        The hand's gain lies outside of the loop: what the hand turns stays turned.
+        """
         chosen = self.settings
         if not chosen.follow:
             # Given up gradually, so that nothing leaps when following is switched off.
@@ -94,12 +102,17 @@ class LevelControl:
             )
             return
         before = momentary - self.gain_db - self.followed_db
-        error = chosen.target_lufs - short_term
+        if self.gain_db != self._hand_db:
+            # Short-term loudness still holds what was heard before the hand turned.
+            self._hand_db, self._lasted_s, self._wait_s = self.gain_db, 0.0, LASTING_S
+        self._wait_s = max(0.0, self._wait_s - seconds)
+        error = chosen.target_lufs - (short_term - self.gain_db)
         # One loud hit stays in the short-term window for 3 s: only what lasts longer is followed.
         lasting = abs(error) >= NEAR_LU and error * self._error > 0.0
         self._lasted_s, self._error = (self._lasted_s + seconds if lasting else 0.0), error
         if (
-            self._lasted_s < LASTING_S
+            self._wait_s > 0.0
+            or self._lasted_s < LASTING_S
             or not self.open
             or before < QUIETEST_LUFS
             or short_term <= SILENCE_LUFS

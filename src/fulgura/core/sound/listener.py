@@ -44,6 +44,8 @@ class Collected:
     rejected: list[hitting.Hit] = field(default_factory=list)
     beats: list[beat_state.Beat] = field(default_factory=list)
     peak: float = 0.0
+    band_peaks: Array = field(default_factory=lambda: np.zeros(0))
+    """Largest absolute sample of each band, after its gain."""
     fallen: list[int] = field(default_factory=list)
     """Bar positions of the beats that sounded since the last frame."""
 
@@ -57,6 +59,7 @@ class Collected:
             _later(self.rejected, seconds),
             _later(self.beats, seconds),
             self.peak,
+            self.band_peaks,
             self.fallen,
         )
 
@@ -164,6 +167,10 @@ class InputListener:
         now.beats += heard.beats
         self.due += heard.beats
         now.peak = max(now.peak, self.analyser.peak)
+        peaks = self.analyser.band_peaks
+        now.band_peaks = (
+            np.maximum(now.band_peaks, peaks) if len(now.band_peaks) == len(peaks) else peaks.copy()
+        )
         self.repaired += heard.repaired
         self.clips += int(self.analyser.peak >= 0.999)
 
@@ -186,6 +193,7 @@ class InputListener:
         self.bar_phase = (min(self.bar_position, self.beats_a_bar) - 1 + since) / self.beats_a_bar % 1.0
         values = {
             table.LEVEL: min(1.0, self.analyser.rms * 2**0.5),
+            table.PEAK: min(1.0, collected.peak),
             table.BEAT: float(bool(fallen)),
             table.BEAT_PHASE: phase,
             table.BAR_PHASE: self.bar_phase,
@@ -195,6 +203,9 @@ class InputListener:
             f"band-{band}": min(1.0, float(self.analyser.band_levels[i]))
             for band, i in self.band_order.items()
         }
+        heard = zip(self.analyser.bands, collected.band_peaks)
+        values |= dict.fromkeys((f"peak-{band}" for band in self.band_order), 0.0)
+        values |= {f"peak-{band.name}": min(1.0, float(peak)) for band, peak in heard}
         values |= {f"hit-{detector.name}": 0.0 for detector in self.analyser.detectors}
         counts = Counter(f"hit-{hit.detector}" for hit in collected.hits)
         counts[table.BEAT] = len(fallen)

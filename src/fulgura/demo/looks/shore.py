@@ -116,7 +116,7 @@ def fog_bank() -> Look:
                 "sweep",
                 "Sweep",
                 "clip",
-                {"file": BEAM.id, "beats": 8.0, "level": 1.1},
+                {"file": BEAM.id, "beats": 8.0, "level": 1.1, "starts": "at once"},
                 blend="screen",
                 x=-0.45,
                 scale=1.5,

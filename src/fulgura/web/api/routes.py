@@ -8,25 +8,52 @@ from pydantic import BaseModel, Field
 
 from fulgura.core.clock import FRAME_RATE
 from fulgura.core.kinds.shaper import Shaper
-from fulgura.core.routing.fit import arriving, fit_range, fit_threshold
+from fulgura.core.routing.fit import arriving, fit_range, fit_threshold, fit_typical
 from fulgura.core.routing.groups import all_indices
 from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.routing.typed import understand
-from fulgura.core.show.commands.routes import mix_by, new_route
+from fulgura.core.show.commands.routes import (
+    HeardNow,
+    exchange,
+    fit_edits,
+    in_turn,
+    lead_no_more,
+    lead_on,
+    mix_by,
+    new_route,
+)
 from fulgura.core.show.document import Show
-from fulgura.core.show.edits import SetValue, Together
+from fulgura.core.show.edits import Together
 from fulgura.core.show.names import part_names
-from fulgura.core.show.routes import MixHow
+from fulgura.core.show.routes import MOST_TARGETS, MixHow
 from fulgura.core.show.signals import SignalInfo, signals
 from fulgura.web.api.dependencies import Created, EditAnswer, OpenSession, commit, find_route
+from fulgura.web.live.session import Session
 from fulgura.web.problems import Refused
 
 router = APIRouter()
 
 
+Address = Annotated[str, Field(max_length=120)]
+
+
 class NewRoute(BaseModel):
     signal: str = Field(max_length=60)
-    targets: list[Annotated[str, Field(max_length=120)]] = Field(min_length=1, max_length=64)
+    targets: list[Address] = Field(min_length=1, max_length=MOST_TARGETS)
+    step: bool = False
+    """Whether each hit goes one step on, instead of ringing out."""
+
+
+class MoreTargets(BaseModel):
+    targets: list[Address] = Field(min_length=1, max_length=MOST_TARGETS)
+
+
+class Exchanged(BaseModel):
+    """What takes another's place: a signal, or a parameter."""
+
+    signal: str = Field("", max_length=60)
+    target: str = Field("", max_length=120)
+    by: str = Field("", max_length=120)
 
 
 class Meaning(BaseModel):
@@ -36,6 +63,9 @@ class Meaning(BaseModel):
     signal_name: str
     target: str
     target_name: str
+    step: bool
+    look: str
+    """The name of the look that it belongs to, where that is not shown."""
 
 
 class Fitted(BaseModel):
@@ -49,6 +79,24 @@ class Fitted(BaseModel):
 class Mixed(BaseModel):
     target: str = Field(max_length=120)
     how: MixHow
+
+
+def _hand(show: Show, entry: ParameterIndex) -> float | str | bool:
+    """Where a parameter rests; one of a group's, where that of its first lamp does."""
+    first = (entry.of or [entry.target])[0].partition(".")[0]
+    values = {part.id: part.values for part in show.owners()}
+    hand: float | str | bool = values[first][entry.parameter.name]
+    return hand
+
+
+async def _heard(session: Session, signal: str) -> HeardNow:
+    """What was heard of a signal lately."""
+    history, layout = session.history.copy(), session.engine.layout
+    values, _, order = await asyncio.to_thread(history.signals, layout)
+    beat_s = session.beat_s
+    if len(values) < FRAME_RATE or signal not in order:
+        return HeardNow(beat_s=beat_s)
+    return HeardNow(fit_typical(values[:, order[signal]]), beat_s)
 
 
 def _joined(show: Show, signal: str, targets: list[str]) -> tuple[SignalInfo, list[ParameterIndex]]:
@@ -68,21 +116,77 @@ async def add_route(wanted: NewRoute, session: OpenSession) -> Created:
     """Join a signal to a parameter, or to several that take turns, with the shapers that such a signal
     usually wants.
     """
-    heard, moved = _joined(session.show, wanted.signal, wanted.targets)
-    # A group's parameter rests where that of its first lamp does.
-    first = (moved[0].of or [moved[0].target])[0].partition(".")[0]
-    hand = next(part.values[moved[0].parameter.name] for part in session.show.parts() if part.id == first)
+    _joined(session.show, wanted.signal, wanted.targets)
+    lately = await _heard(session, wanted.signal)
+    # Asked again: another desk may have edited while the past was looked into.
+    show = session.show
+    heard, moved = _joined(show, wanted.signal, wanted.targets)
+    first = moved[0]
     edit, route = new_route(
-        session.show, heard.id, heard.kind, [entry.target for entry in moved], moved[0].parameter, hand
+        show,
+        heard.id,
+        heard.kind,
+        [entry.target for entry in moved],
+        first.parameter,
+        _hand(show, first),
+        lately,
+        wanted.step,
     )
-    await commit(session, edit, "New route")
+    await commit(session, edit, f"Route {heard.name}")
     return Created(id=route)
+
+
+@router.post("/routes/{route}/targets", status_code=201)
+async def lead(route: str, wanted: MoreTargets, session: OpenSession) -> EditAnswer:
+    """Lead a route to more parameters."""
+    found = find_route(session.show, route)
+    heard, _ = _joined(session.show, found.signal, [*found.targets, *wanted.targets])
+    return await commit(session, lead_on(session.show, route, wanted.targets, heard.kind), "Moves more")
+
+
+@router.delete("/routes/{route}/targets")
+async def leave(route: str, target: Address, session: OpenSession) -> EditAnswer:
+    """Take one parameter away from a route that moves several."""
+    find_route(session.show, route)
+    return await commit(session, lead_no_more(session.show, route, target), "Moves less")
+
+
+@router.put("/routes/{route}/turns")
+async def take_turns(route: str, session: OpenSession) -> EditAnswer:
+    """Have the parameters of a route take turns."""
+    find_route(session.show, route)
+    return await commit(session, in_turn(session.show, route), "In turn")
+
+
+@router.put("/routes/{route}/ends")
+async def exchange_end(route: str, wanted: Exchanged, session: OpenSession) -> EditAnswer:
+    """Exchange what a route hears, or one of what it moves; its shapers stay."""
+    found = find_route(session.show, route)
+    lately = await _heard(session, wanted.signal) if wanted.signal else HeardNow()
+    rest = [wanted.by if target == wanted.target else target for target in found.targets]
+    show = session.show
+    heard, moved = _joined(show, wanted.signal or found.signal, rest)
+    entry = next((entry for entry in moved if entry.target == wanted.by), None)
+    edit = exchange(
+        show,
+        route,
+        wanted.signal,
+        wanted.target,
+        wanted.by,
+        heard.kind,
+        entry.parameter if entry else None,
+        _hand(show, entry) if entry else 0.0,
+        lately,
+    )
+    return await commit(session, edit, "Other signal" if wanted.signal else "Moves another")
 
 
 @router.get("/routes/understood")
 async def understood(text: Annotated[str, Query(max_length=200)], session: OpenSession) -> list[Meaning]:
     """Which routes may be meant by a few words, the likeliest first."""
-    heard, moved, names = signals(session.show), all_indices(session.show), part_names(session.show)
+    show = session.show
+    heard, moved, names = signals(show), all_indices(show), part_names(show)
+    looks = {part.id: look.name for look in show.looks if look.id != show.look for part in look.parts()}
     heard_names, moved_names = (
         {signal.id: signal.name for signal in heard},
         {entry.target: f"{names[entry.part]} · {entry.parameter.title.lower()}" for entry in moved},
@@ -93,8 +197,10 @@ async def understood(text: Annotated[str, Query(max_length=200)], session: OpenS
             signal_name=heard_names[guess.signal],
             target=guess.target,
             target_name=moved_names[guess.target],
+            step=guess.step,
+            look=looks.get(guess.target.partition(".")[0], ""),
         )
-        for guess in understand(text, heard, moved, names)
+        for guess in understand(text, heard, moved, names, looks)
     ]
 
 
@@ -133,15 +239,6 @@ async def fit(route: str, shaper: str, session: OpenSession) -> Fitted:
         )
     after = list(found) if isinstance(found, tuple) else [found]
     await commit(
-        session,
-        Together(
-            edits=[
-                SetValue(
-                    path=f"/routes/{route}/shapers/{shaper}/values/{name}", value=min(1.0, max(0.0, value))
-                )
-                for name, value in zip(names, after)
-            ]
-        ),
-        f"Fit {part.kind}",
+        session, Together(edits=fit_edits(wanted, shaper, tuple(names), tuple(after))), f"Fit {part.kind}"
     )
     return Fitted(shaper=shaper, before=before, after=after)

@@ -37,6 +37,8 @@ PATIENCE_S = 0.7
 """How long the engine may be behind before it is sent the whole show: edits are on their way."""
 NEWS_EVERY_S = 0.25
 CONTROL_ROWS = 40
+BEAT_INTERVAL = 9
+"""Its place in the status block."""
 PAGE_EVENT: TypeAdapter[PageEvent] = TypeAdapter(PageEvent)
 
 
@@ -150,6 +152,13 @@ class Session:
                 revision=self.open.version,
                 positions_s=self.engine.positions_s,
             )
+
+    @property
+    def beat_s(self) -> float:
+        """Seconds from one beat to the next, as the main input hears it; 0.5 before any is known."""
+        packet = self.history.newest(self.engine.layout)
+        found = float(packet.blocks[BlockId.STATUS][BEAT_INTERVAL]) if packet is not None else 0.0
+        return found if found > 0.0 else 0.5
 
     def live_values(self) -> dict[str, Any]:
         """What every parameter is now, by its address, as the newest frame says; nothing while

@@ -17,21 +17,28 @@ class Feedback(Effect):
     specialised = ("soften", "floor")
 
     scale: Factor = param(
-        1.02, 0.8, 1.25, "Size of the last picture: above 1 it comes toward you", group="Move"
+        1.02, 0.8, 1.25, "Size of the last picture: above 1 it comes toward you", group="Move", useful=1.06
     )
     rotation: Angle = param(
         0.8, -30.0, 30.0, "Turn of the last picture, each frame", group="Move", title="Turn"
     )
     x: Percent = param(
         0.0,
-        -5.0,
-        5.0,
+        -25.0,
+        25.0,
         "Shift to the right, each frame, in percent of the height",
         group="Move",
         title="Across",
+        useful=2.0,
     )
     y: Percent = param(
-        0.0, -5.0, 5.0, "Shift up, each frame, in percent of the height", group="Move", title="Up"
+        0.0,
+        -25.0,
+        25.0,
+        "Shift up, each frame, in percent of the height",
+        group="Move",
+        title="Up",
+        useful=2.0,
     )
     fade: Ratio = param(
         0.92, 0.0, 0.995, "What is left of the last picture's light, each frame", group="Light"

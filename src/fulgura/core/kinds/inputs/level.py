@@ -3,10 +3,11 @@
 from typing import Literal
 
 from fulgura.core.kinds.input import InputKind
-from fulgura.core.kinds.parameters import Decibels, FullScale, Loudness, param
+from fulgura.core.kinds.parameters import Decibels, Frequency, FullScale, Loudness, param
 
 SIDES = ("both", "left", "right")
-
+LOW_CUTS = {"off": 0, "12 dB an octave": 2, "24 dB an octave": 4}
+"""How a low cut falls -> the order of its filter."""
 
 LOWEST_DBFS, HIGHEST_FLOOR_DBFS = -90.0, -20.0
 """Where the floor may lie; at the lowest it closes nothing."""
@@ -36,5 +37,11 @@ class LevelSetting(InputKind):
     )
     reach_db: Decibels = param(
         12.0, 0.0, 24.0, "How far following may turn the gain either way", title="Reach"
+    )
+    low_cut: Literal[*LOW_CUTS] = param(  # type: ignore[valid-type]
+        "off", help="Keeps the lows out, before anything listens: for a microphone beside bass bins"
+    )
+    low_cut_hz: Frequency = param(
+        80.0, 20.0, 200.0, "Where the low cut begins; there it is 3 dB down", title="Low cut from"
     )
     sides: Literal["both", "left", "right"] = param("both", help="Which channels are heard")

@@ -12,7 +12,8 @@ from fulgura.core.kinds.providers import TickInput
 GOES = ("on and on", "back and forth", "once", "by hand")
 ON, BACK_AND_FORTH, ONCE, BY_HAND = range(len(GOES))
 JUMPS = ("to its start", "anywhere", "a quarter on")
-STARTS = ("at once", "on the bar")
+STARTS = ("as suits", "at once", "on the bar")
+AS_SUITS, AT_ONCE, ON_THE_BAR = range(len(STARTS))
 
 
 class Playing:
@@ -30,7 +31,8 @@ class Playing:
         gone, self.beats = moment.beats - self.beats, moment.beats
         if clip is None:
             return np.zeros(1, dtype=np.float32)
-        on_the_bar = int(values["starts"]) == 1
+        starts = int(values["starts"])
+        on_the_bar = starts == ON_THE_BAR or (starts == AS_SUITS and values["beats"] >= 1.0)
         if values["file"] != self.file:
             self.file, self.at, self.waits = values["file"], 0.0, True
         low, high = sorted((values["begins"], values["ends"]))
@@ -87,7 +89,11 @@ class Clip(Source):
     )
     begins: Ratio = param(0.0, help="What comes before is left out", group="Clip", title="In")
     ends: Ratio = param(1.0, help="What comes after is left out", group="Clip", title="Out")
-    starts: Literal[*STARTS] = param("at once", help="When it starts, and jumps", group="Jump")  # type: ignore[valid-type]
+    starts: Literal[*STARTS] = param(  # type: ignore[valid-type]
+        "as suits",
+        help="When it starts, and jumps; as suits: on the bar if it lasts beats, else at once",
+        group="Jump",
+    )
     jump_by: SignalRef = param("", help="Each hit of this makes it jump", group="Jump")
     jump: Literal[*JUMPS] = param("to its start", help="Where it jumps", group="Jump", title="Jumps")  # type: ignore[valid-type]
     fit: Literal["fill", "whole", "stretch"] = param(

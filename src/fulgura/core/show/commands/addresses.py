@@ -5,13 +5,14 @@ from typing import Any
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.show.commands.presets import parts_of
 from fulgura.core.show.document import Show
+from fulgura.core.show.settings import place_of
 
 
 def value_path(show: Show, target: str) -> str:
     """The path of a parameter's hand value, by its address; empty for what is gone."""
     part, _, name = target.partition(".")
     found = parts_of(show, "part", part).get(part)
-    return f"{found[0]}/values/{name}" if found is not None and name in found[1].values else ""
+    return place_of(*found, name) if found is not None and name in found[1].values else ""
 
 
 def parameter_at(show: Show, target: str) -> Parameter | None:

@@ -8,8 +8,8 @@ from fulgura.core.show.inputs import MAIN, MOST_BANDS, MOST_INPUTS, Band
 
 
 def new_input(show: Show, name: str = "") -> tuple[AddItem, str]:
-    """(the edit that opens one more input, its id); it begins with a live device. Raises EditError when no
-    more can be open.
+    """(the edit that opens one more input, its id); it begins with a live device, whose level is followed.
+    Raises EditError when no more can be open.
     """
     if len(show.inputs) == MOST_INPUTS:
         raise EditError(f"{MOST_INPUTS} inputs can be open at once. Close one first.", "/inputs")
@@ -17,7 +17,12 @@ def new_input(show: Show, name: str = "") -> tuple[AddItem, str]:
     return (
         AddItem(
             path="/inputs",
-            item={"id": input_id, "name": name or f"Input {input_id.removeprefix('input-')}", "use": "live"},
+            item={
+                "id": input_id,
+                "name": name or f"Input {input_id.removeprefix('input-')}",
+                "use": "live",
+                "level": {"follow": True},
+            },
         ),
         input_id,
     )

@@ -5,6 +5,7 @@ from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, SetValue, Together, value_at
 from fulgura.core.show.looks import MOST_LAYERS, Layer
+from fulgura.core.show.numbered import numbered
 from fulgura.core.show.part import Part
 
 
@@ -23,7 +24,9 @@ def new_layer(show: Show, look: str, source: str, name: str = "") -> tuple[AddIt
     layer = free_id(taken, "layer-")
     parts = [part.id for part in show.parts()]
     own, mix = free_id(parts, f"{source}-"), free_id(parts, "mix-")
-    title = name or Source.kinds[source].title or Source.kinds[source].__name__
+    title = name or numbered(
+        Source.kinds[source].title or Source.kinds[source].__name__, [layer.name for layer in found.layers]
+    )
     # What covers the whole picture would hide everything: it is laid below, and light on top is added.
     covers = source in COVERING
     item = {

@@ -1,9 +1,7 @@
 """Looks are made, copied and taken away."""
 
-from typing import Any
-
-from fulgura.core.kinds.drawn import Effect, Source
-from fulgura.core.kinds.layering import Layering
+from fulgura.core.kinds.registry import FAMILIES
+from fulgura.core.show.commands.copying import Fresh
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.commands.layers import still_parts
 from fulgura.core.show.document import Show
@@ -46,44 +44,24 @@ def new_look(show: Show, name: str, of: str = "") -> tuple[Together, str]:
             ),
             look,
         )
-    taken = [part.id for part in show.parts()]
-    fresh: dict[str, str] = {}
-    for part in base.parts():
-        fresh[part.id] = free_id(taken, f"{part.kind}-")
-        taken.append(fresh[part.id])
+    fresh = Fresh(show)
     item = base.model_dump() | {"id": look, "name": name}
-    layers = [layer.id for look in show.looks for layer in look.layers]
-    copied: dict[str, str] = {"": ""}
-    for layer in base.layers:
-        copied[layer.id] = free_id(layers, "layer-")
-        layers.append(copied[layer.id])
-
-    def copy(part: dict[str, Any]) -> None:
-        for parameter in (
-            next(family for family in (Source, Effect, Layering) if part["kind"] in family.kinds)
-            .kinds[part["kind"]]
-            .parameters()
-        ):
-            if parameter.type == "layer":
-                part["values"][parameter.name] = copied.get(part["values"][parameter.name], "")
-        part["id"] = fresh[part["id"]]
-
+    fresh.layers |= {layer.id: fresh.id("layer", "layer-") for layer in base.layers}
     for layer in item["layers"]:
-        layer["id"], layer["inside"] = copied[layer["id"]], copied[layer["inside"]]
-        for part in (layer["source"], layer["mix"], *layer["effects"]):
-            copy(part)
-    for part in item["finish"]:
-        copy(part)
+        layer["id"] = fresh.layers[layer["id"]]
+        layer["inside"] = fresh.layers.get(layer["inside"], "")
+    parts = [
+        part for layer in item["layers"] for part in (layer["source"], layer["mix"], *layer["effects"])
+    ] + item["finish"]
+    for part in parts:
+        fresh.part(part)
+        for parameter in FAMILIES[part["family"]].kinds[part["kind"]].parameters():
+            if parameter.type == "layer":
+                part["values"][parameter.name] = fresh.layers.get(part["values"][parameter.name], "")
     edits: list[Edit] = [AddItem(path="/looks", item=item)]
-    ids = [route.id for route in show.routes]
     for route in show.routes:
-        targets = [
-            f"{fresh[part]}.{name}"
-            for part, _, name in (target.partition(".") for target in route.targets)
-            if part in fresh
-        ]
+        targets = [to for target in route.targets if (to := fresh.target(target)) is not None]
         if targets:
-            id = free_id(ids, "r")
-            ids.append(id)
+            id = fresh.id("route", "r")
             edits.append(AddItem(path="/routes", item=route.model_dump() | {"id": id, "targets": targets}))
     return Together(edits=[*edits, SetValue(path="/look", value=look)]), look

@@ -13,16 +13,20 @@ from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, SetValue, Together
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Preset, Scope
+from fulgura.core.show.settings import Setting, place_of, setting_of
 
 HAND_ONLY = "hand"
 """Id of the preset that every place has: the hand values as they are, and nothing that moves them."""
 
 
-def parts_of(show: Show, scope: Scope, address: str) -> dict[str, tuple[str, Part]]:
+def parts_of(show: Show, scope: Scope, address: str) -> dict[str, tuple[str, Part | Setting]]:
     """Part id -> (its path in the document, the part), of everything at a place; empty when the place is
-    gone.
+    gone. What listens or routes counts as a part.
     """
-    found: dict[str, tuple[str, Part]] = {}
+    setting = setting_of(show, address.partition(".")[0]) if scope in ("part", "parameter") else None
+    if setting is not None:
+        return {setting.id: (setting.path, setting)}
+    found: dict[str, tuple[str, Part | Setting]] = {}
     for look in show.looks:
         base = f"/looks/{look.id}"
         for layer in look.layers:
@@ -49,9 +53,9 @@ def parts_of(show: Show, scope: Scope, address: str) -> dict[str, tuple[str, Par
     return found
 
 
-def _lights(show: Show) -> dict[str, tuple[str, Part]]:
+def _lights(show: Show) -> dict[str, tuple[str, Part | Setting]]:
     """Parts that stand over lamps."""
-    found = {show.lights.part.id: ("/lights/part", show.lights.part)}
+    found: dict[str, tuple[str, Part | Setting]] = {show.lights.part.id: ("/lights/part", show.lights.part)}
     found |= {group.id: (f"/groups/{group.id}/part", group.part) for group in show.groups}
     for chase in show.chases:
         found[chase.part.id] = (f"/chases/{chase.id}/part", chase.part)
@@ -59,7 +63,7 @@ def _lights(show: Show) -> dict[str, tuple[str, Part]]:
     return found
 
 
-def _parameter(part: Part, name: str) -> Parameter | None:
+def _parameter(part: Part | Setting, name: str) -> Parameter | None:
     return next((parameter for parameter in part.parameters() if parameter.name == name), None)
 
 
@@ -218,7 +222,7 @@ def recall(show: Show, preset: Preset, address: str = "") -> Edit:
         if to is not None:
             part, _, name = to.partition(".")
             edits.append(
-                SetValue(path=f"{parts[part][0]}/values/{name}", value=refit.value(value) if refit else value)
+                SetValue(path=place_of(*parts[part], name), value=refit.value(value) if refit else value)
             )
     gone = {edit.path.rpartition("/")[2] for edit in edits if isinstance(edit, RemoveItem)}
     taken_ids = [route.id for route in show.routes if route.id not in gone]

@@ -1,11 +1,66 @@
-"""Routes are made; several on one parameter are mixed."""
+"""Routes are made, led to more and to others, and mixed."""
+
+from dataclasses import dataclass
+from typing import Any
 
 from fulgura.core.kinds.parameters import Parameter
+from fulgura.core.kinds.shaper import Shaper
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.document import Show
-from fulgura.core.show.edits import AddItem, SetValue
-from fulgura.core.show.routes import MixHow
+from fulgura.core.show.edits import AddItem, Edit, EditError, SetValue, Together
+from fulgura.core.show.routes import MOST_TARGETS, MixHow, Route
 from fulgura.core.show.signals import SignalKind
+
+
+@dataclass(frozen=True)
+class HeardNow:
+    """What is known of a signal when a route is made of it.
+
+    bracket: (its typical quiet, its typical loud) of the last seconds, None while too little was heard;
+    beat_s: seconds from one beat to the next.
+    """
+
+    bracket: tuple[float, float] | None = None
+    beat_s: float = 0.5
+
+
+NOTHING_HEARD = HeardNow()
+FALLS_IN_A_BEAT = 8.0
+"""A level is smoothed downward with an eighth of a beat: long at rest when the next one falls."""
+SLOWEST_FALL_MS, QUICKEST_FALL_MS = 90.0, 30.0
+
+
+def ends_of(
+    kind: SignalKind, parameter: Parameter, hand: float | str | bool
+) -> tuple[float | str, float | str]:
+    """From where to where a new route moves a parameter that rests at hand: louder is more, and brighter."""
+    if parameter.type == "colour":
+        return ("#000000", hand) if str(hand).lower() == "#ffffff" else (str(hand), "#ffffff")
+    if parameter.type == "choice":
+        return 0.0, float(len(parameter.choices) - 1)
+    if parameter.type != "number" or parameter.low is None or parameter.high is None:
+        return 0.0, 1.0
+    if kind == "phase":
+        return parameter.low, parameter.high
+    return parameter.way_from(float(hand))
+
+
+def _shapers(kind: SignalKind, parameter: Parameter, several: bool, heard: HeardNow) -> list[dict[str, Any]]:
+    """What such a signal usually wants: a level is fitted and smoothed, a hit rings out, what is made already
+    runs as it is.
+    """
+    if kind == "hits":
+        turns = ["cycle"] if several else []
+        last = {"toggle": "toggle", "choice": "step"}.get(parameter.type, "pulse")
+        return [{"id": name, "kind": name} for name in (*turns, last)]
+    if kind in ("modulator", "phase"):
+        return []
+    low, high = heard.bracket or (0.0, 1.0)
+    fall = min(SLOWEST_FALL_MS, max(QUICKEST_FALL_MS, 1000.0 * heard.beat_s / FALLS_IN_A_BEAT))
+    return [
+        {"id": "range", "kind": "range", "values": {"low": low, "high": high}},
+        {"id": "smooth", "kind": "smooth", "values": {"release": round(fall)}},
+    ]
 
 
 def new_route(
@@ -15,46 +70,139 @@ def new_route(
     targets: list[str],
     parameter: Parameter,
     hand: float | str | bool,
+    heard: HeardNow = NOTHING_HEARD,
+    step: bool = False,
 ) -> tuple[AddItem, str]:
-    """(the edit that adds a route, its id): a level is fitted and smoothed, a hit rings out, what is made
-    already runs as it is.
+    """(the edit that adds a route, its id).
 
-    parameter, hand: of the first target. It is moved from its hand value toward the farther end of its range,
-    a third of the way; a phase goes the whole range. Several targets take turns.
+    parameter, hand: of the first target. Several targets take turns. step: each hit goes one step on instead
+    of ringing out.
     """
-    shapers = {"hits": ["pulse"], "modulator": [], "phase": []}.get(kind, ["range", "smooth"])
-    if len(targets) > 1 and kind == "hits":
-        shapers.insert(0, "cycle")
-    if parameter.type in ("toggle", "choice"):
-        shapers = ["toggle" if parameter.type == "toggle" else "step"] if kind == "hits" else shapers
-    low: float | str
-    high: float | str
-    if parameter.type == "colour":
-        low, high = str(hand), "#ffffff"
-    elif parameter.type == "choice":
-        low, high = 0.0, float(len(parameter.choices) - 1)
-    elif parameter.type != "number" or parameter.low is None or parameter.high is None:
-        low, high = 0.0, 1.0
-    elif kind == "phase":
-        low, high = parameter.low, parameter.high
-    else:
-        low = float(hand)
-        far = parameter.high if parameter.high - low >= low - parameter.low else parameter.low
-        high = round(low + A_THIRD * (far - low), 4)
+    low, high = ends_of(kind, parameter, hand)
+    shapers = _shapers(kind, parameter, len(targets) > 1, heard)
+    if step and kind == "hits":
+        shapers = [{"id": "step", "kind": "step"}]
     route = free_id([route.id for route in show.routes], "r")
-    item = {
+    item: dict[str, Any] = {
         "id": route,
         "signal": signal,
         "targets": targets,
         "low": low,
         "high": high,
-        "shapers": [{"id": name, "kind": name} for name in shapers],
+        "shapers": shapers,
     }
+    if heard.bracket and any(shaper["kind"] == "range" for shaper in shapers):
+        item["fitted"] = heard.bracket
     return AddItem(path="/routes", item=item), route
 
 
-A_THIRD = 1 / 3
-"""Of the way that is left: a new route is seen at once, and breaks no picture."""
+def _route(show: Show, route: str) -> Route:
+    found = next((other for other in show.routes if other.id == route), None)
+    if found is None:
+        raise EditError(
+            "That route is not there any more; another desk may have removed it.", f"/routes/{route}"
+        )
+    return found
+
+
+def lead_on(show: Show, route: str, targets: list[str], kind: SignalKind) -> Edit:
+    """The edit that leads a route to more parameters. Hits that ring out then take turns. Raises EditError
+    when it is gone, or leads to too many.
+    """
+    found = _route(show, route)
+    more = [target for target in targets if target not in found.targets]
+    if not more:
+        raise EditError("The route moves that already.", f"/routes/{route}/targets")
+    if len(found.targets) + len(more) > MOST_TARGETS:
+        raise EditError(f"A route moves at most {MOST_TARGETS} parameters.", f"/routes/{route}/targets")
+    return SetValue(path=f"/routes/{route}/targets", value=[*found.targets, *more])
+
+
+def lead_no_more(show: Show, route: str, target: str) -> Edit:
+    """The edit that takes one parameter away from a route. Raises EditError for the last one."""
+    found = _route(show, route)
+    rest = [other for other in found.targets if other != target]
+    if len(rest) == len(found.targets):
+        raise EditError("The route does not move that any more.", f"/routes/{route}/targets")
+    if not rest:
+        raise EditError(
+            "It is all that this route moves. Remove the route, or exchange what it moves.",
+            f"/routes/{route}/targets",
+        )
+    return SetValue(path=f"/routes/{route}/targets", value=rest)
+
+
+def in_turn(show: Show, route: str) -> Edit:
+    """The edit by which the targets of a route take turns. Raises EditError when they do, or it is gone."""
+    found = _route(show, route)
+    if any(Shaper.kinds[part.kind].lanes == "turns" for part in found.shapers):
+        raise EditError("They take turns already.", f"/routes/{route}/shapers")
+    shaper = free_id([part.id for part in found.shapers], "cycle-")
+    return Together(
+        edits=[
+            SetValue(
+                path=f"/routes/{route}/shapers",
+                value=[
+                    {"id": shaper, "kind": "cycle", "family": "shaper"},
+                    *(part.model_dump() for part in found.shapers),
+                ],
+            )
+        ]
+    )
+
+
+def exchange(
+    show: Show,
+    route: str,
+    signal: str = "",
+    target: str = "",
+    by: str = "",
+    kind: SignalKind = "level",
+    parameter: Parameter | None = None,
+    hand: float | str | bool = 0.0,
+    heard: HeardNow = NOTHING_HEARD,
+) -> Edit:
+    """The edit that makes a route hear another signal, or move ``by`` in place of ``target``; its shapers
+    stay.
+
+    A range is fitted to the other signal; ends are the other parameter's own, where the first one is
+    exchanged for one of another range. Raises EditError when the route is gone.
+    """
+    found = _route(show, route)
+    edits: list[Edit] = []
+    if signal:
+        edits.append(SetValue(path=f"/routes/{route}/signal", value=signal))
+        ranged = next((part for part in found.shapers if part.kind == "range"), None)
+        if ranged is not None and heard.bracket:
+            edits += fit_edits(found, ranged.id, ("low", "high"), heard.bracket)
+    if target and by and parameter is not None:
+        if by in found.targets:
+            raise EditError("The route moves that already.", f"/routes/{route}/targets")
+        targets = [by if other == target else other for other in found.targets]
+        edits.append(SetValue(path=f"/routes/{route}/targets", value=targets))
+        if found.targets[0] == target:
+            low, high = ends_of(kind, parameter, hand)
+            edits.append(
+                Together(
+                    edits=[
+                        SetValue(path=f"/routes/{route}/low", value=low),
+                        SetValue(path=f"/routes/{route}/high", value=high),
+                    ]
+                )
+            )
+    return Together(edits=edits)
+
+
+def fit_edits(route: Route, shaper: str, names: tuple[str, ...], values: tuple[float, ...]) -> list[Edit]:
+    """The edits by which a shaper's edges are what was fitted, and the route says so."""
+    base = f"/routes/{route.id}"
+    edits: list[Edit] = [
+        SetValue(path=f"{base}/shapers/{shaper}/values/{name}", value=min(1.0, max(0.0, value)))
+        for name, value in zip(names, values)
+    ]
+    if len(values) == 2:
+        edits.append(SetValue(path=f"{base}/fitted", value=list(values)))
+    return edits
 
 
 def mix_by(show: Show, target: str, how: MixHow) -> SetValue:
