@@ -9,7 +9,7 @@ import SendWall from './send/SendWall.vue'
 import PulseStrip from './strip/PulseStrip.vue'
 import TrackSound from './hear/TrackSound.vue'
 import Welcome from './Welcome.vue'
-import { api } from './api/api'
+import { api, underWay } from './api/api'
 import Carried from './controls/Carried.vue'
 import { connected, framesPerSecond, giveBack, greeted, state } from './live/live'
 import ParameterPanel from './controls/ParameterPanel.vue'
@@ -18,12 +18,16 @@ import { useShow } from './live/show'
 import { surface } from './live/surface'
 import KeysDialog from './controls/KeysDialog.vue'
 import { actOf, type Act } from './controls/keys'
+import { useCopying } from './controls/useCopying'
 import { PLACES, type Column, type Place } from './columns'
+import { useColumns } from './useColumns'
 
 const show = useShow()
 const toast = useToast()
-const open = ref<Column>('hear')
+const columns = useColumns(() => show.id)
+const { open, wide, share } = columns
 const instead = ref<'' | 'run' | 'send'>('')
+const copying = useCopying()
 const choosing = ref(false)
 const keys = ref(false)
 
@@ -43,11 +47,18 @@ watch(
 // What each key does stands in one table; what is done is said here.
 function goTo(place: Place): void {
   instead.value = place === 'run' || place === 'send' ? place : ''
-  if (place !== 'run' && place !== 'send') open.value = place
+  if (place !== 'run' && place !== 'send') columns.openAlone(place)
+}
+function openBeside(column: Column): void {
+  instead.value = ''
+  columns.openBeside(column)
 }
 function act(what: Act): void {
   if (what.startsWith('open ')) goTo(what.slice('open '.length) as Place)
+  else if (what.startsWith('beside ')) openBeside(what.slice('beside '.length) as Column)
   else if (what === 'undo' || what === 'redo') void show.step(what)
+  else if (what === 'double') copying.double()
+  else if (what === 'copy') void copying.copy()
   else if (what === 'keys') keys.value = true
   else if (what === 'blackout') show.toggleBlackout()
   else if (what === 'next-cue' && show.document?.cues?.length) api.cues.recall().catch(show.complain)
@@ -59,9 +70,17 @@ usePassedKeys(mapped, learning)
 useGamePads()
 useEventListener('keydown', (event: KeyboardEvent) => {
   const what = actOf(event)
-  if (!what) return
+  if (!what || (what === 'copy' && window.getSelection()?.toString())) return
   event.preventDefault()
   act(what)
+})
+
+// Enter ends typing: the focus leaves, and the keys are the desk's again.
+useEventListener('keydown', (event: KeyboardEvent) => {
+  const box = event.target
+  if (event.key !== 'Enter' || !(box instanceof HTMLInputElement)) return
+  // After what the box itself does with it; a box that was emptied for the next is left as well.
+  setTimeout(() => document.activeElement === box && box.blur(), 0)
 })
 
 // Esc held hands everything back: routes let go, smoothly, and every value is the hand's again.
@@ -88,6 +107,15 @@ useEventListener('keyup', (event: KeyboardEvent) => {
   }
 })
 
+// What takes no time needs no word.
+const SLOW_MS = 250
+const slow = ref(false)
+let since = 0
+watch(underWay, (count) => {
+  clearTimeout(since)
+  if (!count) slow.value = false
+  else since = window.setTimeout(() => (slow.value = true), slow.value ? 0 : SLOW_MS)
+})
 const health = computed(() => {
   if (!connected.value) return { bad: true, text: 'The desk is cut off and tries again. The show goes on.' }
   if (!state.value.engine)
@@ -97,7 +125,7 @@ const health = computed(() => {
     const waiting = unsaved === 1 ? 'edit waits' : 'edits wait'
     return { bad: true, text: `${fault?.text} The show goes on; ${unsaved} ${waiting} to be saved.` }
   }
-  return { bad: false, text: 'all saved' }
+  return { bad: false, text: slow.value ? 'saving…' : 'all saved' }
 })
 </script>
 
@@ -111,14 +139,21 @@ const health = computed(() => {
     />
     <RunSurface v-else-if="show.document && instead === 'run'" />
     <SendWall v-else-if="show.document && instead === 'send'" />
-    <Current v-else-if="show.document" v-model:open="open" />
+    <Current
+      v-else-if="show.document"
+      :wide="wide"
+      :share="share"
+      @open="goTo"
+      @beside="columns.openBeside"
+      @part="columns.part"
+    />
     <p v-else class="waiting soft">Reaching the show…</p>
     <footer>
       <button
         v-for="place in PLACES"
         :key="place.id"
         class="button plain keys"
-        :class="{ on: place.id === (instead || open) }"
+        :class="{ on: place.id === (instead || open) || (!instead && wide.includes(place.id as Column)) }"
         @click="goTo(place.id)"
       >
         <kbd>{{ place.key }}</kbd> {{ place.title }}

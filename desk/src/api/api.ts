@@ -1,5 +1,8 @@
 // The web process's resources, with types generated from its own description.
 import type { components } from './api-types'
+import { call, download, nameOf, upload } from './call'
+
+export { nameOf, Refusal, underWay } from './call'
 
 type Schemas = components['schemas']
 export type Show = Schemas['Show']
@@ -45,97 +48,10 @@ export type Mapping = NonNullable<Show['mappings']>[number]
 export type CueTold = Schemas['CueTold']
 export type LearnAsked = Extract<PageEvent, { event: 'learn-asked' }>
 export type MappingSet = Schemas['MappingSet']
-type Problem = Schemas['Problem']
-
-/** An error in words a performer understands. */
-export class Refusal extends Error {
-  constructor(readonly problem: Problem) {
-    super(problem.detail)
-  }
-}
-
-async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
-  let response: Response
-  try {
-    const file = body instanceof Blob
-    const headers: Record<string, string> =
-      body === undefined ? {} : { 'Content-Type': file ? 'application/octet-stream' : 'application/json' }
-    response = await fetch(`/api/v1${path}`, {
-      method,
-      headers,
-      body: body === undefined || file ? (body as Blob) : JSON.stringify(body),
-    })
-  } catch {
-    throw new Refusal({
-      type: 'about:blank',
-      title: 'The desk is cut off',
-      status: 0,
-      detail: 'The show goes on. This page tries to reach it again.',
-      where: '',
-    })
-  }
-  if (!response.ok) {
-    const fallback: Problem = {
-      type: 'about:blank',
-      title: 'That did not work',
-      status: response.status,
-      detail: response.statusText,
-      where: '',
-    }
-    throw new Refusal(await response.json().catch(() => fallback))
-  }
-  return (response.status === 204 ? undefined : await response.json()) as T
-}
+export type Made = Schemas['Copied']
 
 export type HitSetting = NonNullable<Show['hits']>[number]
 export type BeatTurn = Schemas['BeatTurn']
-
-/** A file's name without its ending. */
-export function nameOf(file: File, otherwise: string): string {
-  return file.name.replace(/\.[^.]+$/, '').slice(0, 80) || otherwise
-}
-
-/** Send a file; progress from 0 to 1 while it goes, then it is being read. Abort the signal to break off. */
-function upload<T>(
-  path: string,
-  file: File,
-  onProgress: (share: number) => void,
-  signal: AbortSignal,
-): Promise<T> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest()
-    const refuse = (title: string, detail: string): void =>
-      reject(new Refusal({ type: 'about:blank', title, status: request.status, detail, where: '' }))
-    request.open('POST', `/api/v1${path}`)
-    request.upload.onprogress = (event) => onProgress(event.loaded / event.total)
-    request.onload = () => {
-      if (request.status === 201) {
-        resolve(JSON.parse(request.responseText))
-        return
-      }
-      try {
-        reject(new Refusal(JSON.parse(request.responseText)))
-      } catch {
-        refuse('That did not work', request.statusText)
-      }
-    }
-    request.onerror = () => refuse('The upload was cut off', 'Nothing was kept. Try it again.')
-    request.onabort = () => reject(new DOMException('broken off', 'AbortError'))
-    signal.addEventListener('abort', () => request.abort())
-    request.send(file)
-  })
-}
-
-/** Fetch what was heard in a track, and let the browser keep it as a file. */
-async function download(track: string, ending: string): Promise<void> {
-  const response = await fetch(`/api/v1/tracks/${encodeURIComponent(track)}/analysis${ending}`)
-  if (!response.ok) throw new Refusal(await response.json())
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(await response.blob())
-  link.download = `${track}${ending}`
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
-}
 
 type Progress = (share: number) => void
 
@@ -242,6 +158,12 @@ const outputs = {
   plan: (output: string) => call<Plan>('GET', `/outputs/${output}/plan`),
 }
 
+const copies = {
+  clip: (paths: string[]) => call<Schemas['Clipping']>('POST', '/copies', { paths }),
+  double: (paths: string[]) => call<Made>('POST', '/copies/twins', { paths }),
+  paste: (text: string, where: string) =>
+    call<Made>('POST', `/copies/pasted?where=${encodeURIComponent(where)}`, new Blob([text])),
+}
 const guard = {
   report: (look: string, track: string, seconds: number) =>
     call<FlashReport>('POST', '/guard/report', { look, track, seconds }),
@@ -251,6 +173,7 @@ export const api = {
   pages,
   outputs,
   guard,
+  copies,
   cues,
   songs,
   mappings,
@@ -282,8 +205,14 @@ export const api = {
     call<Schemas['Created']>('POST', '/bands', { input, low_hz, high_hz, name }),
   removeBand: (band: string) => call<Schemas['EditAnswer']>('DELETE', `/bands/${band}`),
   catchHits: (band: string, on: boolean) => call<Schemas['EditAnswer']>('PUT', `/bands/${band}/hits`, { on }),
-  addRoute: (signal: string, targets: string[]) =>
-    call<Schemas['Created']>('POST', '/routes', { signal, targets }),
+  addRoute: (signal: string, targets: string[], step = false) =>
+    call<Schemas['Created']>('POST', '/routes', { signal, targets, step }),
+  leadOn: (route: string, targets: string[]) => call<void>('POST', `/routes/${route}/targets`, { targets }),
+  leadNoMore: (route: string, target: string) =>
+    call<void>('DELETE', `/routes/${route}/targets?target=${encodeURIComponent(target)}`),
+  takeTurns: (route: string) => call<void>('PUT', `/routes/${route}/turns`),
+  exchange: (route: string, end: { signal?: string; target?: string; by?: string }) =>
+    call<void>('PUT', `/routes/${route}/ends`, end),
   understood: (text: string) =>
     call<Schemas['Meaning'][]>('GET', `/routes/understood?text=${encodeURIComponent(text)}`),
   mix: (target: string, how: Schemas['Mixed']['how']) =>

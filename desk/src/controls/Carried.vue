@@ -1,9 +1,20 @@
 <script setup lang="ts">
-// What is carried, at the hand that carries it.
-import { carried } from './carry'
+// What is carried, at the hand that carries it, and what letting go would do.
+import { computed } from 'vue'
 import { useShow } from '../live/show'
+import { carried } from './carry'
 
 const show = useShow()
+const route = computed(() => (show.document?.routes ?? []).find((each) => each.id === carried.value?.route))
+const says = computed(() => {
+  const held = carried.value
+  if (!held) return ''
+  if (held.over) return ` moves ${show.targetName(held.over.split(' ')[0]!)}`
+  if (!route.value) return ''
+  const heard = show.signals.get(route.value.signal)?.title ?? 'What is gone'
+  return held.signal ? ` in place of ${heard}` : `, moved by ${heard} too`
+})
+const hint = computed(() => (carried.value?.signal ? ' onto a parameter or a route' : ' onto a route'))
 </script>
 
 <template>
@@ -17,8 +28,8 @@ const show = useShow()
       color: carried.colour,
     }"
   >
-    {{ carried.name }}<span v-if="carried.over"> moves {{ show.targetName(carried.over) }}</span
-    ><span v-else class="soft"> onto a parameter</span>
+    {{ carried.name }}<span v-if="says">{{ says }}</span
+    ><span v-else class="soft">{{ hint }}</span>
   </div>
 </template>
 

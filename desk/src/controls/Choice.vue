@@ -37,6 +37,7 @@ function escape(event: KeyboardEvent): void {
     :placeholder="none"
     :filter="find"
     auto-filter-focus
+    reset-filter-on-hide
     :disabled="disabled"
     :aria-label="label"
     size="small"

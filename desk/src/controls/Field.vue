@@ -1,21 +1,44 @@
 <script setup lang="ts">
-// A typed value with its label. A part of its own, so that news arriving meanwhile never overwrite what is
-// being typed.
-defineProps<{ label: string; value: string | number; low?: number; high?: number; wide?: boolean }>()
+// A typed value with its label. News that arrive meanwhile never overwrite what is being typed.
+import { ref } from 'vue'
+import { useTyped } from './useTyped'
+
+const props = defineProps<{
+  label: string
+  value: string | number
+  low?: number
+  high?: number
+  wide?: boolean
+}>()
 const emit = defineEmits<{ change: [value: string] }>()
+const input = ref<HTMLInputElement>()
+const { text, begin, end, leave } = useTyped(
+  () => String(props.value),
+  () => undefined,
+  (typed) => emit('change', typed),
+)
+function escape(): void {
+  leave()
+  input.value?.blur()
+}
 </script>
 
 <template>
   <label class="soft"
     >{{ label }}
     <input
+      ref="input"
+      v-model="text"
       class="num"
       :class="{ wide }"
       :type="low === undefined ? 'text' : 'number'"
       :min="low"
       :max="high"
-      :value="value"
-      @change="emit('change', ($event.target as HTMLInputElement).value)"
+      @focus="begin"
+      @input="begin"
+      @blur="end"
+      @keydown.enter.prevent="input?.blur()"
+      @keydown.escape.stop="escape"
   /></label>
 </template>
 

@@ -1,22 +1,45 @@
 <script setup lang="ts">
-// A name that is typed in place. A part of its own, so that news arriving meanwhile never overwrite what is
-// being typed.
-const props = defineProps<{ label: string; value: string }>()
-const emit = defineEmits<{ change: [name: string] }>()
+// A name that is typed in place. It goes to what it belonged to when typing began, whatever is shown by then.
+import { nextTick, ref } from 'vue'
+import { useTyped } from './useTyped'
+
+const props = defineProps<{ label: string; value: string; at?: unknown }>()
+const emit = defineEmits<{ change: [name: string, at: unknown] }>()
+const input = ref<HTMLInputElement>()
 /** An empty name is none: what was there comes back. */
-function take(box: HTMLInputElement): void {
-  const name = box.value.trim()
-  box.value = name || props.value
-  if (name && name !== props.value) emit('change', name)
+const { text, begin, end, leave } = useTyped(
+  () => props.value,
+  () => props.at,
+  (typed, at) => {
+    const name = typed.trim()
+    if (name) emit('change', name, at)
+  },
+)
+/** Begin to type, over what stands there. */
+function focus(): void {
+  void nextTick(() => {
+    input.value?.focus()
+    input.value?.select()
+  })
+}
+defineExpose({ focus })
+function escape(): void {
+  leave()
+  input.value?.blur()
 }
 </script>
 
 <template>
   <input
-    :value="value"
+    ref="input"
+    v-model="text"
     :aria-label="label"
     maxlength="80"
-    @change="take($event.target as HTMLInputElement)"
+    @focus="begin"
+    @input="begin"
+    @blur="end"
+    @keydown.enter.prevent="input?.blur()"
+    @keydown.escape.stop="escape"
   />
 </template>
 

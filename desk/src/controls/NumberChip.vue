@@ -1,7 +1,9 @@
 <script setup lang="ts">
 // A number inside a sentence: drag it left and right, or type over it.
-import { nextTick, ref } from 'vue'
+import { ref } from 'vue'
 import { digits } from './format'
+import TypedNumber from './TypedNumber.vue'
+import { inDecibels } from './typed'
 import { newGesture } from '../live/gestures'
 
 const props = defineProps<{
@@ -11,12 +13,14 @@ const props = defineProps<{
   label: string
   unit?: string
   whole?: boolean
+  /** A level: in decibels beside. */
+  decibels?: boolean
 }>()
 const shown = (value: number): string =>
   props.whole ? String(Math.round(value)) : digits(value, props.low, props.high)
 const emit = defineEmits<{ change: [value: number, gesture: string] }>()
 const typing = ref(false)
-const input = ref<HTMLInputElement>()
+const first = ref('')
 let from = { x: 0, value: 0 }
 let gesture = ''
 let moved = false
@@ -36,20 +40,16 @@ function move(event: PointerEvent): void {
   set(from.value + (off / 240) * (props.high - props.low), gesture)
 }
 function up(): void {
-  if (!moved && !typing.value) void type()
+  if (!moved && !typing.value) type()
 }
-async function type(): Promise<void> {
+function type(begun = ''): void {
+  first.value = begun
   typing.value = true
-  // Not with the next frame: what is typed before it would be lost.
-  await nextTick()
-  input.value?.focus()
-  input.value?.select()
 }
-function typed(): void {
-  if (!typing.value) return // Left with Escape.
-  const value = Number(input.value?.value.replace(',', '.'))
-  typing.value = false
-  if (Number.isFinite(value) && value !== props.value) set(value, '')
+/** Kept as it was typed: a third is a third. */
+function typed(value: number): void {
+  const kept = Math.min(props.high, Math.max(props.low, props.whole ? Math.round(value) : value))
+  if (kept !== props.value) emit('change', kept, '')
 }
 function set(value: number, name: string): void {
   emit('change', Number(shown(Math.min(props.high, Math.max(props.low, value)))), name)
@@ -62,12 +62,15 @@ function key(event: KeyboardEvent): void {
     event.preventDefault()
     set(props.value + step, newGesture())
   }
+  if (typing.value) return
   if (event.key === 'Enter') {
     event.preventDefault()
-    if (typing.value) typed()
-    else void type()
+    type()
+  } else if (/^[-.,\d(]$/.test(event.key) && !event.ctrlKey && !event.metaKey) {
+    event.preventDefault()
+    event.stopPropagation()
+    type(event.key)
   }
-  if (event.key === 'Escape') typing.value = false
 }
 </script>
 
@@ -85,9 +88,18 @@ function key(event: KeyboardEvent): void {
     @pointerup="up"
     @keydown="key"
   >
-    <input v-if="typing" ref="input" :value="shown(value)" inputmode="decimal" @blur="typed" />
+    <TypedNumber
+      v-if="typing"
+      :from="shown(value)"
+      :unit="unit ?? ''"
+      :label="`${label}, typed`"
+      :first="first"
+      @take="typed"
+      @leave="typing = false"
+    />
     <template v-else>{{ shown(value) }}</template>
     <small v-if="unit">{{ unit }}</small>
+    <small v-else-if="decibels && !typing">{{ inDecibels(value) }}</small>
   </span>
 </template>
 
@@ -108,13 +120,6 @@ function key(event: KeyboardEvent): void {
 }
 .chip:hover {
   border-color: var(--hand);
-}
-input {
-  width: 6ch;
-  background: none;
-  border: 0;
-  outline: 0;
-  color: var(--text);
 }
 small {
   color: var(--soft);

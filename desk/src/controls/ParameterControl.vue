@@ -1,11 +1,14 @@
 <script setup lang="ts">
 // One parameter: its name, what moves it, and the control that its type has.
-import { computed } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { useLive } from '../live/useLive'
-import { carried } from './carry'
+import { carried, pickParameter } from './carry'
 import { openPanel } from './panel'
 import { CONTROLS } from './parameters'
 import NumberReading from './parameters/NumberReading.vue'
+import { useNumber } from './parameters/useNumber'
+import { nextNumber } from './nextNumber'
+import TypedNumber from './TypedNumber.vue'
 import type { ControlEmits, ControlProps } from './parameters/parameter'
 
 const props = defineProps<ControlProps>()
@@ -13,18 +16,34 @@ const emit = defineEmits<ControlEmits>()
 const moved = computed(() => (props.modulators?.length ?? 0) > 0)
 const { held, release } = useLive(() => props.target)
 const movable = computed(() => props.index !== undefined && !!props.target)
+/** What was typed to begin with, while a number is being typed. */
+const typing = ref<string | null>(null)
+const box = ref<HTMLElement>()
+const { shown, hand, low, high } = useNumber(props)
+const take = (value: number): void => emit('change', Math.min(high.value, Math.max(low.value, value)), '')
+async function goOn(back: boolean): Promise<void> {
+  await nextTick()
+  nextNumber(box.value, back)
+}
 const under = computed(() => movable.value && carried.value?.over === props.target)
 </script>
 
 <template>
   <div
+    ref="box"
     class="control"
     :class="{ under, held }"
     :data-parameter="parameter.name"
     :data-target="movable ? target : undefined"
   >
     <div class="head">
-      <span v-tooltip.top="parameter.help" class="name">{{ parameter.title }}</span>
+      <span
+        v-tooltip.top="parameter.help"
+        class="name"
+        :class="{ carries: movable }"
+        @pointerdown="movable && pickParameter($event, target!)"
+        >{{ parameter.title }}</span
+      >
       <button
         v-if="movable"
         v-tooltip.top="moved ? 'What moves this, and why not' : 'Let something move this'"
@@ -47,13 +66,29 @@ const under = computed(() => movable.value && carried.value?.over === props.targ
       </button>
       <button v-if="held" class="chip back" @click="release">held · give back</button>
       <span class="grow" />
-      <NumberReading v-if="parameter.type === 'number'" v-bind="props" :moved="moved" />
+      <TypedNumber
+        v-if="typing !== null"
+        :from="shown(hand)"
+        :unit="parameter.unit ?? ''"
+        :label="`${parameter.title}, typed`"
+        :first="typing"
+        @take="take"
+        @leave="typing = null"
+        @next="goOn"
+      />
+      <NumberReading
+        v-else-if="parameter.type === 'number'"
+        v-bind="props"
+        :moved="moved"
+        @type="typing = ''"
+      />
       <span v-else-if="parameter.type === 'colour'" class="num soft">{{ value }}</span>
     </div>
     <component
       :is="CONTROLS[parameter.type]"
       v-bind="props"
       @change="(to: typeof value, gesture: string) => emit('change', to, gesture)"
+      @type="(first: string) => (typing = first)"
     />
   </div>
 </template>
@@ -76,6 +111,10 @@ const under = computed(() => movable.value && carried.value?.over === props.targ
 .name {
   overflow: hidden;
   text-overflow: ellipsis;
+}
+.carries {
+  cursor: grab;
+  touch-action: none;
 }
 .control.under {
   outline: 2px solid var(--bolt);

@@ -9,8 +9,10 @@ import { state } from '../live/live'
 import { useLive } from '../live/useLive'
 import { lookedAt, panel } from './panel'
 import Choice from './Choice.vue'
-import { partPath } from '../live/tree'
+import { valuePath } from '../live/tree'
 import LearnFader from './LearnFader.vue'
+import MoverRow from './MoverRow.vue'
+import { besideOf } from './besideOf'
 import PresetList from './PresetList.vue'
 import ReasonRow from './ReasonRow.vue'
 import { useShow } from '../live/show'
@@ -31,8 +33,7 @@ const mixes = computed(() => show.rules.mixes.map((mix) => ({ value: mix.how, la
 const path = computed(() => {
   const entry = show.indices.get(target.value)
   if (!entry || entry.parameter.type !== 'number' || entry.of?.length) return ''
-  const part = partPath(show.document, entry.part)
-  return part && `${part}/values/${entry.parameter.name}`
+  return valuePath(show.document, target.value)
 })
 const { held, toggle: toggleHeld } = useLive(target)
 
@@ -54,16 +55,18 @@ watch(panel, async (now) => {
 watch([() => show.document, () => state.value.overridden], () => {
   if (panel.value) void ask()
 })
-// It grows when signals are looked for: never past an edge of the screen.
-const EDGE = 8
+// It grows when signals are looked for: never past an edge of the screen, nor over what it is about.
 const content = ref<HTMLElement>()
 useResizeObserver(content, () => {
-  const panel = content.value?.closest<HTMLElement>('.p-popover')
-  if (!panel) return
-  const within = (at: number, size: number, room: number): number =>
-    Math.max(EDGE, Math.min(at, room - EDGE - size))
-  panel.style.top = `${within(panel.offsetTop, panel.offsetHeight, window.innerHeight)}px`
-  panel.style.left = `${within(panel.offsetLeft, panel.offsetWidth, window.innerWidth)}px`
+  const box = content.value?.closest<HTMLElement>('.p-popover')
+  if (!box || !panel.value) return
+  const { left, top } = besideOf(
+    (panel.value.at.closest('.control') ?? panel.value.at).getBoundingClientRect(),
+    box.offsetWidth,
+    box.offsetHeight,
+  )
+  box.style.left = `${left}px`
+  box.style.top = `${top}px`
 })
 const join = (signal: string): void => {
   api
@@ -94,18 +97,18 @@ function cured(action: string): void {
     <div v-if="target" ref="content" class="all" data-testid="parameter-panel">
       <div class="row">
         <strong>{{ show.targetName(target) }}</strong><span class="grow" />
+        <small v-if="target.includes('@')" class="soft">what moves it acts one frame later</small>
         <button class="button" :class="{ on: held }" :aria-pressed="held" @click="toggleHeld">
           {{ held ? 'Give back' : 'Freeze' }}
         </button>
       </div>
-      <div v-for="route in routes" :key="route.id" class="row by">
-        <button class="button" :style="{ color: show.colour(route.signal) }" @click="look(route.id)">
-          {{ show.signals.get(route.signal)?.title ?? 'What is gone' }}
-        </button>
-        <span
-          >moves it from <b class="num">{{ route.low }}</b> to <b class="num">{{ route.high }}</b></span
-        >
-      </div>
+      <MoverRow
+        v-for="route in routes"
+        :key="route.id"
+        :route="route"
+        :target="target"
+        @look="look(route.id)"
+      />
       <div v-if="routes.length > 1" class="row">
         Together
         <Choice

@@ -3,9 +3,9 @@
 // declaration.
 import { computed, reactive } from 'vue'
 import type { Part } from '../api/api'
-import { state } from '../live/live'
 import ParameterControl from './ParameterControl.vue'
 import { useShow } from '../live/show'
+import { useModulators } from './useModulators'
 
 const props = defineProps<{ part: Part; path: string; columns?: number }>()
 const show = useShow()
@@ -41,23 +41,7 @@ function opens(group: string, parameters: (typeof groups.value)[number][1]): boo
     )
   )
 }
-const modulators = computed(() => {
-  const found = new Map<string, { name: string; colour: string; why: string }[]>()
-  for (const route of show.document?.routes ?? []) {
-    for (const target of route.targets) {
-      if (!target.startsWith(`${props.part.id}.`)) continue
-      found.set(target, [
-        ...(found.get(target) ?? []),
-        {
-          name: show.signals.get(route.signal)?.title ?? 'gone',
-          colour: show.colour(route.signal),
-          why: state.value.why?.[route.id]?.text ?? '',
-        },
-      ])
-    }
-  }
-  return found
-})
+const modulators = useModulators(() => props.part.id)
 function remember(group: string, event: Event): void {
   if (group) chosen[group] = (event.target as HTMLDetailsElement).open
 }

@@ -6,7 +6,7 @@ import Tabs from 'primevue/tabs'
 
 defineProps<{
   value: T
-  tabs: readonly { value: T; label: string; colour?: string; warning?: string }[]
+  tabs: readonly { value: T; label: string; colour?: string; warning?: string; path?: string }[]
   label: string
   /** Side by side in one frame, or loose buttons that may wrap. */
   loose?: boolean
@@ -34,6 +34,7 @@ const emit = defineEmits<{ choose: [value: T] }>()
         :class="{ chosen: tab.value === value }"
         :value="tab.value"
         :style="{ color: tab.colour }"
+        :data-path="tab.path"
         :pt="{ root: { 'aria-controls': undefined } }"
         ><i v-if="tab.warning" class="pi pi-exclamation-triangle" role="img" :aria-label="tab.warning" />{{
           tab.label

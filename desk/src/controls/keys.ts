@@ -1,5 +1,5 @@
 // The keys of the whole desk: one table, read by the handler and by the list that ? shows.
-import { PLACES, type Place } from '../columns'
+import { COLUMNS, PLACES, type Column, type Place } from '../columns'
 
 export interface Key {
   /** As the key says it itself; letters in lower case. */
@@ -11,7 +11,16 @@ export interface Key {
   says: string
   act?: Act
 }
-export type Act = 'undo' | 'redo' | 'keys' | 'blackout' | 'next-cue' | `open ${Place}`
+export type Act =
+  | 'undo'
+  | 'redo'
+  | 'keys'
+  | 'blackout'
+  | 'next-cue'
+  | 'copy'
+  | 'double'
+  | `open ${Place}`
+  | `beside ${Column}`
 
 const columns: Key[] = PLACES.map((column) => ({
   key: column.key,
@@ -36,7 +45,22 @@ export const KEYS: { title: string; keys: Key[] }[] = [
     title: 'The desk',
     keys: [
       ...columns,
+      { key: 'Shift+1', cap: 'Shift+1 … 4', says: 'Open it beside the other, or close it there' },
       { key: 'z', ctrl: true, cap: 'Ctrl+Z', says: 'Undo', act: 'undo' },
+      {
+        key: 'd',
+        ctrl: true,
+        cap: 'Ctrl+D',
+        says: 'A copy of what is chosen, with all that moves it',
+        act: 'double',
+      },
+      {
+        key: 'c',
+        ctrl: true,
+        cap: 'Ctrl+C, Ctrl+V',
+        says: 'Copy what is chosen; paste it here, or in another show',
+        act: 'copy',
+      },
       { key: 'z', ctrl: true, shift: true, cap: 'Ctrl+Shift+Z', says: 'Redo', act: 'redo' },
       { key: '?', cap: '?', says: 'These keys', act: 'keys' },
     ],
@@ -78,6 +102,9 @@ export const takesKeys = (target: EventTarget | null): boolean =>
 export function actOf(event: KeyboardEvent): Act | undefined {
   if (takesKeys(event.target) || event.altKey || event.repeat) return undefined
   const ctrl = !!(event.ctrlKey || event.metaKey)
+  // The key, not its sign: with Shift that is another on each keyboard.
+  const beside = COLUMNS.find(({ key }) => event.code === `Digit${key}`)
+  if (beside && event.shiftKey && !ctrl) return `beside ${beside.id}`
   return KEYS.flatMap((group) => group.keys).find(
     (key) =>
       key.act !== undefined &&

@@ -6,7 +6,7 @@ import { layout } from '../live/live'
 import ActMenu from '../controls/ActMenu.vue'
 import TabRow from '../controls/TabRow.vue'
 import Field from '../controls/Field.vue'
-import ParameterControl from '../controls/ParameterControl.vue'
+import SettingControls from '../controls/SettingControls.vue'
 import { useShow } from '../live/show'
 import { signalColour } from '../tokens'
 
@@ -51,6 +51,14 @@ function rename(text: string): void {
   if (text) show.set(`/bands/${band.value!.id}/name`, text, 'Band name')
 }
 const octaves = (band: Band): string => Math.log2((band.high_hz ?? 1) / (band.low_hz ?? 1)).toFixed(1)
+const tabs = computed(() =>
+  bands.value.map((band) => ({
+    value: band.id,
+    label: band.name,
+    colour: colour(band.id),
+    path: `/bands/${band.id}`,
+  })),
+)
 const limits = (name: string) =>
   show.kind('listening', 'band')?.parameters.find((parameter) => parameter.name === name)
 function move(moved: Band, name: 'low_hz' | 'high_hz', text: string): void {
@@ -67,7 +75,7 @@ defineExpose({ add })
       v-if="bands.length"
       loose
       :value="band?.id ?? ''"
-      :tabs="bands.map((band) => ({ value: band.id, label: band.name, colour: colour(band.id) }))"
+      :tabs="tabs"
       label="Band"
       @choose="(id) => (chosen = id)"
     />
@@ -102,37 +110,22 @@ defineExpose({ add })
       <span class="soft small"
         ><span class="num">{{ octaves(band) }}</span> octaves wide</span
       >
-      <ParameterControl
-        v-for="bandParameter in bandParameters"
-        :key="band.id + bandParameter.name"
-        :parameter="bandParameter"
-        :value="(band as unknown as Record<string, number>)[bandParameter.name]!"
-        @change="
-          (value, gesture) =>
-            show.set(
-              `/bands/${band!.id}/${bandParameter.name}`,
-              value,
-              `${band!.name} ${bandParameter.title.toLowerCase()}`,
-              gesture,
-            )
-        "
+      <SettingControls
+        :key="band.id"
+        :owner="`band@${band.id}`"
+        :path="`/bands/${band.id}`"
+        :values="band"
+        :parameters="bandParameters"
+        :name="band.name"
       />
       <template v-for="hit in hits" :key="hit.id">
         <strong class="about" :style="{ color: colour(band.id) }">▼ {{ title(hit.id) }}</strong>
-        <ParameterControl
-          v-for="parameter in hitParameters(hit)"
-          :key="hit.id + parameter.name"
-          :parameter="parameter"
-          :value="(hit as unknown as Record<string, number>)[parameter.name]!"
-          @change="
-            (value, gesture) =>
-              show.set(
-                `/hits/${hit.id}/${parameter.name}`,
-                value,
-                `${title(hit.id)} ${parameter.title.toLowerCase()}`,
-                gesture,
-              )
-          "
+        <SettingControls
+          :owner="`hit@${hit.id}`"
+          :path="`/hits/${hit.id}`"
+          :values="hit"
+          :parameters="hitParameters(hit)"
+          :name="title(hit.id)"
         />
       </template>
       <button class="button" :class="{ on: own }" @click="api.catchHits(band.id, !own).catch(show.complain)">

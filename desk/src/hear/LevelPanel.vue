@@ -5,16 +5,14 @@ import { api } from '../api/api'
 import { state, statusOf } from '../live/live'
 import { useFrames } from '../live/useFrames'
 import LearnFader from '../controls/LearnFader.vue'
-import ParameterControl from '../controls/ParameterControl.vue'
+import SettingControls from '../controls/SettingControls.vue'
 import { useShow } from '../live/show'
 import { Block, Status, type Packet } from '../live/wire'
 
 const show = useShow()
 const level = computed(() => show.input!.level!)
 const parameters = computed(() => show.kind('input', 'level-setting')?.parameters ?? [])
-const gainParameter = computed(() =>
-  show.kind('input', 'input')?.parameters.find((parameter) => parameter.name === 'gain_db'),
-)
+const gainParameters = computed(() => show.kind('input', 'input')?.parameters ?? [])
 const room = computed(() => state.value.inputs?.[show.input!.id]?.room ?? {})
 const ROWS = [
   {
@@ -63,8 +61,6 @@ function paint(packet: Packet): void {
   if (gain.value && gain.value.textContent !== text) gain.value.textContent = text
 }
 useFrames([Block.status], { paint })
-const change = (name: string, title: string) => (value: unknown, gesture: string) =>
-  show.set(`/inputs/${show.input!.id}/level/${name}`, value, title, gesture)
 </script>
 
 <template>
@@ -86,20 +82,23 @@ const change = (name: string, title: string) => (value: unknown, gesture: string
     <button v-if="clips > forgiven" class="button clip" data-testid="clips" @click="forgiven = clips">
       <span class="num">{{ clips - forgiven }}</span>&nbsp;blocks clipped: lower the gain. Tap to count anew.
     </button>
-    <ParameterControl
-      v-if="gainParameter"
-      :parameter="gainParameter"
-      :value="show.input!.gain_db!"
-      @change="(value, gesture) => show.set(`/inputs/${show.input!.id}/gain_db`, value, 'Gain', gesture)"
+    <SettingControls
+      :key="show.input!.id"
+      :owner="`input@${show.input!.id}`"
+      :path="`/inputs/${show.input!.id}`"
+      :values="show.input!"
+      :parameters="gainParameters"
+      name=""
     />
     <LearnFader :target="`/inputs/${show.input!.id}/gain_db`" title="Gain" />
     <p ref="gain" class="note" role="status" data-testid="following" />
-    <ParameterControl
-      v-for="parameter in parameters"
-      :key="parameter.name"
-      :parameter="parameter"
-      :value="(level as unknown as Record<string, number>)[parameter.name]!"
-      @change="(value, gesture) => change(parameter.name, parameter.title)(value, gesture)"
+    <SettingControls
+      :key="`${show.input!.id} level`"
+      :owner="`level@${show.input!.id}`"
+      :path="`/inputs/${show.input!.id}/level`"
+      :values="level"
+      :parameters="parameters"
+      name=""
     />
     <button
       class="button"

@@ -1,11 +1,18 @@
 <script setup lang="ts">
 // Something of a shelf to take with a thumb: press it, pull it, or open it at its corner.
 defineProps<{ kind: string; id: string; name: string; on?: boolean; open?: boolean; says: string }>()
+const PATHS: Record<string, string> = { group: '/groups', chase: '/chases' }
 const emit = defineEmits<{ press: []; open: []; pull: [event: PointerEvent] }>()
 </script>
 
 <template>
-  <div class="tile" :class="{ on, open }" :data-tile="kind" :data-id="id">
+  <div
+    class="tile"
+    :class="{ on, open }"
+    :data-tile="kind"
+    :data-id="id"
+    :data-path="PATHS[kind] && `${PATHS[kind]}/${id}`"
+  >
     <button
       v-tooltip.top="says"
       class="face"

@@ -17,6 +17,8 @@ export interface InputState {
   warning?: string
   track?: string
   position_s?: number
+  /** Seconds since the house band's bar began. */
+  in_bar_s?: number
   length_s?: number
   playing?: boolean
   dropped?: number

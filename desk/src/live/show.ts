@@ -2,7 +2,7 @@
 // called.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { api, Refusal, type KindInfo, type Part, type Rules, type Track } from '../api/api'
+import { api, Refusal, type KindInfo, type Part, type Rules, type Show, type Track } from '../api/api'
 import { signalColour } from '../tokens'
 import { DocumentCopy } from './document'
 import { layout, state } from './live'
@@ -49,6 +49,7 @@ export const useShow = defineStore('show', () => {
     ...useSignals(),
     ...useIndices(names),
     ...useChosen(document),
+    ...useArriving(document),
     unseen: useUnseen(document),
   }
 })
@@ -140,6 +141,47 @@ function useChosen(document: Document) {
   const mainInput = computed(() => inputs.value[0] ?? null)
   const look = computed(() => document.value?.looks.find((look) => look.id === document.value?.look) ?? null)
   return { chosenInput, input, mainInput, look }
+}
+
+/** A look that is being made: its id comes with the answer. */
+export interface Making {
+  id: Promise<string>
+}
+/** Longer than any answer takes that comes at all. */
+const LONGEST_MS = 20_000
+
+/** What is being made: gestures that begin meanwhile go to it. */
+function useArriving(document: Document) {
+  const making = shallowRef<Making | null>(null)
+  /** Id of the look that a gesture means which begins now. */
+  const lookNow = async (): Promise<string> =>
+    making.value ? await making.value.id : (document.value?.look ?? '')
+  /** Wait until the document has something: news of it come a moment after the answer. */
+  function arrived(there: (show: Show) => boolean): Promise<boolean> {
+    return new Promise((resolve) => {
+      let stop = (): void => undefined
+      const end = (found: boolean): void => {
+        clearTimeout(late)
+        queueMicrotask(() => stop())
+        resolve(found)
+      }
+      const late = setTimeout(() => end(false), LONGEST_MS)
+      stop = watch(document, (show) => show && there(show) && end(true), { immediate: true, flush: 'sync' })
+    })
+  }
+  /** Make a look: it is waited for by all that is meant for it. */
+  async function makeLook(make: () => Promise<{ id: string }>): Promise<void> {
+    const id = make().then((made) => made.id)
+    const mine: Making = { id }
+    making.value = mine
+    try {
+      const look = await id
+      await arrived((show) => show.looks?.some((each) => each.id === look) ?? false)
+    } finally {
+      if (making.value === mine) making.value = null
+    }
+  }
+  return { making, lookNow, arrived, makeLook }
 }
 
 /** Ids of the parts of looks that are not shown: what moves only these is not to be seen now. */

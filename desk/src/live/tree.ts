@@ -36,3 +36,23 @@ export function partPath(tree: unknown, id: string): string {
 
 const isPart = (item: unknown, id: string): boolean =>
   !!item && typeof item === 'object' && (item as { id?: string }).id === id && 'values' in item
+
+/** Where a parameter's hand value stands in the document, by its address; empty for what is gone. */
+export function valuePath(tree: unknown, target: string): string {
+  const [id, name] = target.split('.') as [string, string]
+  if (!id.includes('@')) {
+    const part = partPath(tree, id)
+    return part && `${part}/values/${name}`
+  }
+  const [what, first, second] = id.split('@')
+  switch (what) {
+    case 'show':
+      return '/sound_amount'
+    case 'level':
+      return `/inputs/${first}/level/${name}`
+    case 'step':
+      return `/routes/${first}/shapers/${second}/values/${name}`
+    default:
+      return `/${what}s/${first}/${name}`
+  }
+}

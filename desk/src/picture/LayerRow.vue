@@ -7,6 +7,7 @@ import KindChooser from '../controls/KindChooser.vue'
 import NameField from '../controls/NameField.vue'
 import { useShow } from '../live/show'
 import SmallPicture from './SmallPicture.vue'
+import { useAdding } from './useAdding'
 
 type Layer = NonNullable<NonNullable<Show['looks']>[number]['layers']>[number]
 const props = defineProps<{
@@ -19,6 +20,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ choose: [part: string] }>()
 const show = useShow()
+const { addEffect } = useAdding()
 const path = computed(() => `${props.base}/${props.layer.id}`)
 const parts = computed(() => [props.layer.source, ...(props.layer.effects ?? []), props.layer.mix])
 const mix = computed(() => props.layer.mix.values as { blend: string; opacity: number })
@@ -58,6 +60,7 @@ function drag(event: PointerEvent): void {
     class="layer row"
     :class="{ mine, dark: !layer.visible, within: layer.inside }"
     :data-layer="layer.id"
+    :data-path="path"
   >
     <button
       v-tooltip.top="'Drag up or down'"
@@ -105,6 +108,7 @@ function drag(event: PointerEvent): void {
         :key="part.id"
         class="button part step"
         :class="{ chosen: part.id === chosen, off: !part.on }"
+        :data-path="part.family === 'effect' ? `${path}/effects/${part.id}` : undefined"
         @click="emit('choose', part.id)"
       >
         {{ part === layer.mix ? `${mix.blend} ${Math.round(mix.opacity * 100)} %` : show.kindOf(part)?.title
@@ -119,7 +123,7 @@ function drag(event: PointerEvent): void {
         family="effect"
         title="+"
         :label="`Add an effect to ${layer.name}`"
-        @choose="(kind) => doing(api.addEffect(`${path}/effects`, kind))"
+        @choose="(kind) => addEffect(kind, `${path}/effects`)"
       />
     </div>
     <button class="tiny" :aria-label="`Remove ${layer.name}`" @click="doing(api.removePart(path))">

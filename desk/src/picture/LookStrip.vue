@@ -97,7 +97,7 @@ const layBeside = (id: string): void => show.set('/beside', id === beside.value?
           v-tooltip.bottom="'A copy of this look, with all that moves it'"
           class="button"
           :disabled="!show.look"
-          @click="doing(api.addLook(`${show.look!.name} 2`, show.look!.id))"
+          @click="doing(show.makeLook(() => api.addLook(show.look!.name, show.look!.id)))"
         >
           <i class="pi pi-copy" />Copy
         </button>
@@ -105,7 +105,7 @@ const layBeside = (id: string): void => show.set('/beside', id === beside.value?
           v-tooltip.bottom="'An empty look'"
           class="button"
           aria-label="New look"
-          @click="doing(api.addLook('New look'))"
+          @click="doing(show.makeLook(() => api.addLook('New look')))"
         >
           <i class="pi pi-plus" />
         </button>

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 // The picture, its layers from front to back, and the chosen part with both values of every parameter.
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import { api } from '../api/api'
 import KindChooser from '../controls/KindChooser.vue'
 import NameField from '../controls/NameField.vue'
 import { layout } from '../live/live'
-import { useShow } from '../live/show'
+import { useShow, type Making } from '../live/show'
 import LayerRow from './LayerRow.vue'
 import LookStrip from './LookStrip.vue'
 import PartPanel from './PartPanel.vue'
 import PictureView from './PictureView.vue'
+import { useAdding } from './useAdding'
 import { useParts } from './useParts'
 
 const show = useShow()
@@ -19,14 +20,18 @@ const { chosen, base, layers, step, layer } = useParts()
 const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
-/** News of the document come a moment after the answer. */
-const NEWS_MS = 150
-async function addLayer(kind: string): Promise<void> {
+const { adding, addLayer, addEffect } = useAdding()
+
+// A new look's name has the focus from the press on: what is typed before the answer comes is kept for it.
+const name = ref<InstanceType<typeof NameField>>()
+watch(
+  () => show.making,
+  (making) => making && name.value?.focus(),
+)
+async function rename(text: string, at: unknown): Promise<void> {
   try {
-    const { id } = await api.addLayer(show.look!.id, kind)
-    setTimeout(() => {
-      chosen.value = show.look?.layers?.find((layer) => layer.id === id)?.source.id ?? ''
-    }, NEWS_MS)
+    const path = typeof at === 'string' ? at : `/looks/${await (at as Making).id}`
+    show.set(`${path}/name`, text, 'Rename look')
   } catch (error) {
     show.complain(error)
   }
@@ -38,11 +43,12 @@ async function addLayer(kind: string): Promise<void> {
     <h2>Picture</h2>
     <template v-if="show.look">
       <NameField
-        :key="show.look.id"
+        ref="name"
         class="look"
-        :value="show.look.name"
+        :value="show.making ? 'New look' : show.look.name"
+        :at="show.making ?? base"
         label="Name of the shown look"
-        @change="(name) => show.set(`${base}/name`, name, 'Rename look')"
+        @change="rename"
       />
       <button
         v-tooltip.bottom="'Takes this look away, with its cues and routes'"
@@ -65,6 +71,7 @@ async function addLayer(kind: string): Promise<void> {
     <div class="left">
       <PictureView @size="(text) => (size = text)" @drawn="(per) => (rate = per)" />
       <div class="layers scroll" aria-label="Layers, the front one first">
+        <p v-for="what in adding" :key="what" class="soft coming" role="status">{{ what }} is on its way…</p>
         <LayerRow
           v-for="(row, i) in layers"
           :key="row.id"
@@ -83,6 +90,7 @@ async function addLayer(kind: string): Promise<void> {
             :key="part.id"
             class="button part"
             :class="{ chosen: part.id === step?.part.id, off: !part.on }"
+            :data-path="`${base}/finish/${part.id}`"
             @click="chosen = part.id"
           >
             {{ show.kindOf(part)?.title }}
@@ -91,7 +99,7 @@ async function addLayer(kind: string): Promise<void> {
             family="effect"
             title="+ effect"
             label="Add a finishing effect"
-            @choose="(kind) => doing(api.addEffect(`${base}/finish`, kind))"
+            @choose="(kind) => addEffect(kind)"
           />
           <span class="grow" />
           <KindChooser
@@ -151,6 +159,12 @@ async function addLayer(kind: string): Promise<void> {
 .layers > * {
   flex: none;
 }
+.coming {
+  margin: 0;
+  padding: 4px 8px;
+  border: 1px dashed var(--edge-strong);
+  border-radius: 8px;
+}
 .finish {
   padding: 4px 8px;
   gap: 6px;
@@ -172,5 +186,20 @@ async function addLayer(kind: string): Promise<void> {
 aside {
   width: 306px;
   padding-right: 6px;
+}
+@container column (max-width: 720px) {
+  .body {
+    flex-direction: column;
+  }
+  .left {
+    flex: 1.4 1 0;
+    min-height: 0;
+  }
+  aside {
+    flex: 1 1 0;
+    width: auto;
+    border-top: 1px solid var(--edge);
+    padding-top: 8px;
+  }
 }
 </style>

@@ -10,9 +10,11 @@ export interface Step {
   family: string
 }
 
+/** Remembered while another place of the desk is open. */
+const chosen = ref('')
+
 export function useParts() {
   const show = useShow()
-  const chosen = ref('')
   const base = computed(() => `/looks/${show.look?.id}`)
   const layers = computed(() => [...(show.look?.layers ?? [])].reverse())
   const stepOf = (part: Part, path: string): Step => ({

@@ -4,17 +4,13 @@ import { computed, ref } from 'vue'
 import { api } from '../api/api'
 import Choice from '../controls/Choice.vue'
 import { useShow } from '../live/show'
+import { useNamed } from './useNamed'
 
 const emit = defineEmits<{ made: [route: string]; close: [] }>()
 const show = useShow()
 const signal = ref('')
 const targets = ref<string[]>([])
-const signals = computed(() =>
-  [...show.signals.values()].map((signal) => ({ label: signal.title, value: signal.id })),
-)
-const parameters = computed(() =>
-  [...show.indices.values()].map((entry) => ({ label: show.targetName(entry.target), value: entry.target })),
-)
+const { signals, parameters } = useNamed()
 const others = computed(() =>
   parameters.value.filter((parameter) => !targets.value.includes(parameter.value)),
 )

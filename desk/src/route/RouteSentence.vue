@@ -4,7 +4,8 @@
 // it shows its steps. Out of sight it draws nothing.
 import { useElementVisibility } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import type { Part, Route } from '../api/api'
+import { api, type Part, type Route } from '../api/api'
+import { carried } from '../controls/carry'
 import NumberChip from '../controls/NumberChip.vue'
 import { only } from '../controls/panel'
 import { useShow } from '../live/show'
@@ -72,13 +73,28 @@ function pull(which: 0 | 1, to: number, gesture: string): void {
   const name = edgeNames.value[which] ?? edgeNames.value[0]
   if (edged.value && name) setShaper(edged.value, name, Math.round(to * 1000) / 1000, gesture)
 }
+const edgeOf = (part: Part, name: string): boolean => show.kindOf(part)?.edges?.includes(name) ?? false
+/** Whether its range is still what was fitted to the last seconds. */
+const isFitted = (part: Part): boolean =>
+  part.kind === 'range' &&
+  !!props.route.fitted &&
+  props.route.fitted.every((edge, i) => Math.abs(edge - value(part, ['low', 'high'][i]!)) < 0.0005)
+function fit(part: Part): void {
+  api.fit(props.route.id, part.id).catch(show.complain)
+}
 function showOnly(id: string): void {
   only.value = only.value === id ? '' : id
 }
 </script>
 
 <template>
-  <article ref="card" class="card" :class="{ muted: route.muted, open }" :data-route="route.id">
+  <article
+    ref="card"
+    class="card"
+    :class="{ muted: route.muted, open, under: carried?.route === route.id && !carried.over }"
+    :data-route="route.id"
+    :data-path="path"
+  >
     <template v-if="seen || open">
       <div class="trace">
         <Trace
@@ -113,10 +129,21 @@ function showOnly(id: string): void {
               :high="about(part, piece.name)!.high!"
               :label="`${part.kind} ${about(part, piece.name)!.title}`"
               :unit="about(part, piece.name)!.unit"
+              :decibels="signal?.kind === 'level' && edgeOf(part, piece.name)"
               @change="(to, gesture) => setShaper(part, piece.name, to, gesture)"
             />
             <b v-else>{{ told(part, piece.name) }}</b>
           </template>
+          <button
+            v-if="show.kindOf(part)?.fits"
+            v-tooltip.top="`${show.kindOf(part)?.fits}: fit again`"
+            class="fit"
+            :class="{ fitted: isFitted(part) }"
+            :aria-label="`Fit ${part.kind} again`"
+            @click="fit(part)"
+          >
+            {{ isFitted(part) ? 'fitted' : 'fit' }} <i class="pi pi-refresh" />
+          </button>
           <span class="soft">·</span>
         </template>
         <span class="soft">moves</span>
@@ -172,8 +199,20 @@ function showOnly(id: string): void {
   padding: 9px 12px;
   min-height: 120px;
 }
+.card.under {
+  outline: 2px solid var(--bolt);
+}
 .card.open {
   border-color: var(--edge-strong);
+}
+@container column (max-width: 660px) {
+  .card {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+  .words {
+    grid-column: 1 / -1;
+    grid-row: 1;
+  }
 }
 .trace {
   height: 100%;
@@ -210,6 +249,21 @@ function showOnly(id: string): void {
 }
 .unseen {
   grid-column: 1 / -1;
+}
+.fit {
+  background: none;
+  border: 0;
+  min-height: 32px;
+  padding: 0 3px;
+  color: var(--soft);
+  cursor: pointer;
+  font-size: 13px;
+}
+.fitted {
+  color: var(--bolt);
+}
+.fit .pi {
+  font-size: 11px;
 }
 .muted .words,
 .muted .trace {

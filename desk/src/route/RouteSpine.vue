@@ -52,7 +52,13 @@ const rest = computed(() => Math.max(0, seen.value.length - routes.value.length)
 
 <template>
   <div class="all">
-    <div v-for="route in routes" :key="route.id" class="route" :class="{ still: state.why?.[route.id] }">
+    <div
+      v-for="route in routes"
+      :key="route.id"
+      class="route"
+      :data-route="route.id"
+      :class="{ still: state.why?.[route.id] }"
+    >
       <span
         class="grip"
         :data-signal="route.signal"

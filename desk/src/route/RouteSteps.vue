@@ -5,7 +5,9 @@ import { api, type Part, type Route } from '../api/api'
 import ActMenu from '../controls/ActMenu.vue'
 import { useShow } from '../live/show'
 import ChainBar from './ChainBar.vue'
+import RouteListening from './RouteListening.vue'
 import RouteStep from './RouteStep.vue'
+import RouteWay from './RouteWay.vue'
 
 const props = defineProps<{ route: Route; colour: string }>()
 const show = useShow()
@@ -43,6 +45,8 @@ async function takeBack(): Promise<void> {
 
 <template>
   <div>
+    <RouteWay :route="route" />
+    <RouteListening :route="route" :colour="colour" />
     <div class="way">
       <RouteStep
         v-for="(part, i) in shapers"

@@ -11,6 +11,8 @@ const emit = defineEmits<{ made: [route: string] }>()
 const show = useShow()
 const text = ref<string | Meaning>('')
 const found = ref<Meaning[]>([])
+/** Of a look that is not shown: asked about first, or nothing would be seen to move. */
+const asking = ref<Meaning | null>(null)
 
 async function understand(words: string): Promise<void> {
   try {
@@ -23,8 +25,13 @@ async function take(event: AutoCompleteOptionSelectEvent): Promise<void> {
   const meaning = event.value as Meaning
   // Emptied at once: what is typed while the route is being made is the next one's.
   text.value = ''
+  if (meaning.look) asking.value = meaning
+  else await make(meaning)
+}
+async function make(meaning: Meaning): Promise<void> {
+  asking.value = null
   try {
-    emit('made', (await api.addRoute(meaning.signal, [meaning.target])).id)
+    emit('made', (await api.addRoute(meaning.signal, [meaning.target], meaning.step)).id)
   } catch (error) {
     show.complain(error)
   }
@@ -49,15 +56,27 @@ async function take(event: AutoCompleteOptionSelectEvent): Promise<void> {
     <template #option="{ option }"
       ><span
         ><b :style="{ color: show.colour(option.signal) }">{{ option.signal_name }}</b> moves
-        <b>{{ option.target_name }}</b></span
+        <b>{{ option.target_name }}</b><em v-if="option.step" class="soft"> a step each hit</em></span
       ></template
     >
   </AutoComplete>
+  <span v-if="asking" class="row ask" role="alert">
+    <b>{{ asking.target_name }}</b> belongs to {{ asking.look }}, which is not shown.
+    <button class="button on" @click="make(asking)">Join it all the same</button>
+    <button class="button" @click="asking = null">Leave it</button>
+  </span>
 </template>
 
 <style scoped>
 .typed {
   flex: 0 1 250px;
+}
+.ask {
+  flex-wrap: wrap;
+  font-size: 14px;
+  border: 1px solid var(--bolt);
+  border-radius: 8px;
+  padding: 4px 10px;
 }
 .typed :deep(input) {
   width: 100%;

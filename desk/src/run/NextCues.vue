@@ -74,6 +74,7 @@ const keep = (changed: boolean): void => {
         class="plate"
         :class="{ first: i === 0, waits: cue.id === surface.waiting }"
         :data-cue="cue.id"
+        :data-path="`/cues/${cue.id}`"
       >
         <SmallPicture
           class="picture"

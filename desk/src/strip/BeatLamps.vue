@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import { state } from '../live/live'
 import { useShow } from '../live/show'
+import { beatS } from '../live/beat'
 import { useFrames } from '../live/useFrames'
 import { Block, Status, type Packet } from '../live/wire'
 
@@ -21,6 +22,8 @@ function paint(packet: Packet): void {
   sure.value = confident
   tempo.value.textContent = confident || given.value ? status[Status.bpm]!.toFixed(1) : '–––'
   const inBar = status[Status.beatsABar] || 4
+  const interval = Math.round(status[Status.interval]! * 1000) / 1000
+  if (interval > 0 && interval !== beatS.value) beatS.value = interval
   if (beats.value !== inBar) beats.value = inBar
   const beatInBar = status[Status.barPhase]! * inBar
   const fade = 1 - (beatInBar % 1)

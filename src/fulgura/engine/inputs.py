@@ -14,7 +14,7 @@ from soxr import ResampleStream
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
-from fulgura.core.synthesis.house_band import HouseBand
+from fulgura.core.synthesis.house_band import HouseBand, bar_seconds
 from fulgura.media.sound_file import AudioFileError, open_track
 
 SILENT = np.zeros((BLOCK, 2), dtype=np.float32)
@@ -192,7 +192,8 @@ class HouseInput:
         return [self.band.block(self.settings) for _ in range(due)]
 
     def state(self) -> dict:
-        return {"fault": None, "creep_db": round(self.band.creep_db, 2)}
+        in_bar_s = self.band.bar_place * bar_seconds(self.settings)
+        return {"fault": None, "creep_db": round(self.band.creep_db, 2), "in_bar_s": round(in_bar_s, 3)}
 
 
 class LiveInput:

@@ -64,7 +64,7 @@ class Thumbnails:
         if file.is_file():
             return file
         if file in self.failed:
-            raise Refused(404, "There is no picture of it", "It could not be drawn.")
+            return None
         self.wanted[file] = (show, wanted)
         if self.work is None or self.work.done():
             self.work = asyncio.create_task(self._draw())

@@ -11,7 +11,7 @@ import type { ControlEmits, ControlProps } from './parameter'
 import { useNumber } from './useNumber'
 
 const props = defineProps<ControlProps>()
-const emit = defineEmits<ControlEmits>()
+const emit = defineEmits<ControlEmits & { type: [first: string] }>()
 const { hold, release } = useLive(() => props.target)
 const { low, high, hand, share, zero, shown, rounded } = useNumber(props)
 const fill = ref<HTMLElement>()
@@ -51,6 +51,18 @@ let gesture = ''
 function key(event: KeyboardEvent): void {
   if (event.key.toLowerCase() === 'w' && movable.value) {
     openPanel(props.target!, event.currentTarget as HTMLElement, true)
+    return
+  }
+  // After a pull the keys 1 to 6 are the desk's; on a value that was gone to by keys they begin to type it.
+  const plain = !event.ctrlKey && !event.metaKey && !event.altKey
+  if (
+    plain &&
+    /^[-.,\d(]$/.test(event.key) &&
+    (event.currentTarget as HTMLElement).matches(':focus-visible')
+  ) {
+    event.preventDefault()
+    event.stopPropagation()
+    emit('type', event.key)
     return
   }
   freeze(event)

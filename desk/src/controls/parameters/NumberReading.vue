@@ -7,6 +7,7 @@ import type { ControlProps } from './parameter'
 import { useNumber } from './useNumber'
 
 const props = defineProps<ControlProps & { moved: boolean }>()
+const emit = defineEmits<{ type: [] }>()
 const { hand, shown } = useNumber(props)
 const reading = ref<HTMLElement>()
 
@@ -21,14 +22,26 @@ if (props.index !== undefined) useFrames([Block.live], { paint })
 </script>
 
 <template>
-  <span v-if="moved" v-tooltip.top="'Hand value'" class="num hand">{{ shown(hand) }}</span>
-  <span v-if="moved" class="soft">→</span>
-  <span ref="reading" class="num live">{{ shown(hand) }}</span><span class="num soft unit">{{
-    parameter.unit
-  }}</span>
+  <button v-tooltip.top="'Type it: units, sums, dB, beats'" class="read" tabindex="-1" @click="emit('type')">
+    <span v-if="moved" class="num hand">{{ shown(hand) }}</span>
+    <span v-if="moved" class="soft">→</span>
+    <span ref="reading" class="num live">{{ shown(hand) }}</span><span class="num soft unit">{{
+      parameter.unit
+    }}</span>
+  </button>
 </template>
 
 <style scoped>
+.read {
+  background: none;
+  border: 0;
+  padding: 0;
+  color: inherit;
+  cursor: text;
+  display: inline-flex;
+  gap: 4px;
+  align-items: baseline;
+}
 .hand {
   color: var(--hand);
   font-size: 13px;

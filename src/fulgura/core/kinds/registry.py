@@ -85,6 +85,8 @@ class KindInfo(BaseModel):
     """What fitting a shaper to what arrives sets; empty for what can't be fitted."""
     edges: list[str] = []
     """Parameters of a shaper that are edges in what comes in."""
+    lanes: str = ""
+    """How a shaper parts the way of several targets: turns, spread, or not at all."""
     parameters: list[Parameter]
     usual: str = ""
     """Of an action: how a pad usually does it."""
@@ -104,6 +106,7 @@ class KindInfo(BaseModel):
             says=getattr(kind, "says", ""),
             fits=getattr(kind, "fits", ""),
             edges=list(getattr(kind, "edges", ())),
+            lanes=getattr(kind, "lanes", ""),
             family=kind.family,
             kind=kind.kind_name(),
             title=kind.title or kind.__name__,

@@ -22,6 +22,22 @@ PATTERN = (
 )
 
 
+LOOP_BARS = 8
+
+
+def bar_seconds(settings: HouseBandSettings) -> float:
+    """How long a bar of it lasts."""
+    return 240.0 / settings.tempo_bpm
+
+
+def loop(settings: HouseBandSettings) -> Array:
+    """Eight bars that join their own beginning, for who listens elsewhere: float64, shape (samples, 2)."""
+    band, count = HouseBand(), round(LOOP_BARS * bar_seconds(settings) * SAMPLE_RATE)
+    # What rings on from the bars before belongs to the beginning.
+    blocks = [band.block(settings) for _ in range(-(-2 * count // BLOCK))]
+    return np.concatenate(blocks)[count : 2 * count]
+
+
 class HouseBand:
     """Generates stereo blocks of 256 samples. The same settings at the same blocks give the same sound."""
 
@@ -40,6 +56,11 @@ class HouseBand:
         self.tail = np.zeros((SAMPLE_RATE // 2, 2))
         self.played: list[tuple[str, int]] = []
         """(sound, sample) of what was played, the newest 256: the truth for tests."""
+
+    @property
+    def bar_place(self) -> float:
+        """How far it is through its bar, 0..1."""
+        return (max(0, self.sixteenth) + min(1.0, self.phase)) / 16.0 % 1.0
 
     def block(self, settings: HouseBandSettings) -> Array:
         """The next 256 samples, float64, shape (256, 2)."""

@@ -19,7 +19,7 @@ class Chosen(BaseModel):
     where: str = Field("", max_length=400)
 
 
-class Made(BaseModel):
+class Copied(BaseModel):
     """made: paths of what was made; left: what could not be brought along, in words."""
 
     made: list[str]
@@ -33,7 +33,7 @@ async def copy(chosen: Chosen, session: OpenSession) -> Clipping:
 
 
 @router.post("/copies/twins", status_code=201)
-async def double(chosen: Chosen, session: OpenSession) -> Made:
+async def double(chosen: Chosen, session: OpenSession) -> Copied:
     """Copy and paste in one: beside the first."""
     found = clip(session.show, chosen.paths)
     return await _made(session, paste(session.show, found, chosen.where), "Copy")
@@ -46,7 +46,7 @@ async def double(chosen: Chosen, session: OpenSession) -> Made:
         "requestBody": {"content": {"text/plain": {"schema": {"type": "string"}}}, "required": True}
     },
 )
-async def take(request: Request, session: OpenSession, where: str = "") -> Made:
+async def take(request: Request, session: OpenSession, where: str = "") -> Copied:
     """Paste what lies on the clipboard: the body, as text, whatever it is."""
     body = b""
     async for piece in request.stream():
@@ -61,6 +61,6 @@ async def take(request: Request, session: OpenSession, where: str = "") -> Made:
     return await _made(session, paste(session.show, found, where), "Paste")
 
 
-async def _made(session: Session, pasted: Pasted, name: str) -> Made:
+async def _made(session: Session, pasted: Pasted, name: str) -> Copied:
     await commit(session, pasted.edit, name)
-    return Made(made=pasted.made, left=pasted.left)
+    return Copied(made=pasted.made, left=pasted.left)

@@ -25,7 +25,7 @@ class NewEffect(BaseModel):
 async def add_layer(look: str, wanted: NewLayer, session: OpenSession) -> Created:
     """Lay a new layer into a look."""
     edit, layer = new_layer(session.show, look, wanted.source)
-    await commit(session, edit, "New layer")
+    await commit(session, edit, f"New layer {edit.item['name']}")
     return Created(id=layer)
 
 
@@ -33,7 +33,7 @@ async def add_layer(look: str, wanted: NewLayer, session: OpenSession) -> Create
 async def add_effect(wanted: NewEffect, session: OpenSession) -> Created:
     """Add an effect to a layer or to the whole look."""
     edit, effect = new_effect(session.show, wanted.holder, wanted.kind)
-    await commit(session, edit, "New effect")
+    await commit(session, edit, f"New {edit.item['kind'].replace('-', ' ')}")
     return Created(id=effect)
 
 

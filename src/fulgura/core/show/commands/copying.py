@@ -156,11 +156,7 @@ class Paste:
 
     def _effects(self, things: list[Clipped]) -> None:
         for thing in things:
-            holder = thing.path.rpartition("/")[0]
-            if self.where:
-                holder = (
-                    self.where if self.where.endswith(("/effects", "/finish")) else f"{self.where}/effects"
-                )
+            holder = self._holder(thing)
             effects = value_at(self.show, holder)
             if not isinstance(effects, list):
                 raise EditError("There is no place for an effect.", holder)
@@ -170,6 +166,17 @@ class Paste:
             look = value_at(self.show, "/".join(holder.split("/")[:3]))
             self._references(thing.item, {layer.id for layer in look.layers})
             self._add(holder, thing.item, at)
+
+    def _holder(self, thing: Clipped) -> str:
+        """The list of effects that one goes to: of the layer, or of the look, that is meant."""
+        match self.where.strip("/").split("/"):
+            case ["looks", _]:
+                return f"{self.where}/finish"
+            case ["looks", _, "layers", _]:
+                return f"{self.where}/effects"
+            case [""]:
+                return thing.path.rpartition("/")[0]
+        return self.where
 
     # -- what listens, lamps, the night ---------------------------------------------------------------------
 

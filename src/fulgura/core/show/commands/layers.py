@@ -27,8 +27,7 @@ def new_layer(show: Show, look: str, source: str, name: str = "") -> tuple[AddIt
     title = name or numbered(
         Source.kinds[source].title or Source.kinds[source].__name__, [layer.name for layer in found.layers]
     )
-    # What covers the whole picture would hide everything: it is laid below, and light on top is added.
-    covers = source in COVERING
+    # It goes where one looks: on top. What covers the whole picture is light there, which is added.
     item = {
         "id": layer,
         "name": title,
@@ -36,14 +35,12 @@ def new_layer(show: Show, look: str, source: str, name: str = "") -> tuple[AddIt
         "mix": {
             "id": mix,
             "kind": "over",
-            "values": {"blend": "normal" if covers or source in OVER else "screen"},
+            "values": {"blend": "normal" if source in OVER or not found.layers else "screen"},
         },
     }
-    return AddItem(path=f"/looks/{look}/layers", item=item, index=0 if covers else None), layer
+    return AddItem(path=f"/looks/{look}/layers", item=item), layer
 
 
-COVERING = ("solid", "gradient", "noise", "history")
-"""Sources that leave nothing of what is below them."""
 OVER = ("group", "again", "so-far", "lattice", "relief", "text")
 """Sources that are laid over what is below them: they are no light."""
 

@@ -6,6 +6,7 @@ from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.commands.layers import still_parts
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, SetValue, Together
+from fulgura.core.show.numbered import numbered
 
 
 def without_look(show: Show, look: str) -> Together:
@@ -33,6 +34,7 @@ def new_look(show: Show, name: str, of: str = "") -> tuple[Together, str]:
     it.
     """
     look = free_id([look.id for look in show.looks], "look-")
+    name = numbered(name, [other.name for other in show.looks])
     base = next((look for look in show.looks if look.id == of), None)
     if base is None:
         return (
