@@ -3,6 +3,10 @@
 import pytest
 
 from harness.browser import SELDOM
+from harness.console import listen, unexpected
+
+REFUSED = ("status of 4", "status of 5", "WebSocket", "ERR_")
+"""What the console says of requests that a test has refused, and of a server that it ends."""
 
 
 @pytest.fixture
@@ -14,11 +18,11 @@ def page(demo, chromium, request):
     if request.node.get_closest_marker("alone") is None:
         context.add_init_script(SELDOM)
     made = context.new_page()
-    errors = []
-    made.on("pageerror", lambda error: errors.append(error.stack))
+    said = listen(made)
     made.goto(demo.url)
     made.wait_for_selector("[data-column]")
     made.wait_for_function("document.querySelectorAll('.rail').length === 3")
     yield made
     context.close()
-    assert errors == []
+    marker = request.node.get_closest_marker("refused")
+    assert unexpected(said, REFUSED if marker else ()) == []

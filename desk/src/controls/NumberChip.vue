@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A number inside a sentence: drag it left and right, or type over it.
-import { ref } from 'vue'
+import { nextTick, ref } from 'vue'
 import { digits } from './format'
 import TypedNumber from './TypedNumber.vue'
 import { inDecibels } from './typed'
@@ -21,6 +21,7 @@ const shown = (value: number): string =>
 const emit = defineEmits<{ change: [value: number, gesture: string] }>()
 const typing = ref(false)
 const first = ref('')
+const chip = ref<HTMLElement>()
 let from = { x: 0, value: 0 }
 let gesture = ''
 let moved = false
@@ -45,6 +46,16 @@ function up(): void {
 function type(begun = ''): void {
   first.value = begun
   typing.value = true
+}
+/** Tab goes on to the next number of the sentence. */
+async function goOn(back: boolean): Promise<void> {
+  await nextTick()
+  const all = [
+    ...(chip.value?.closest('article, section, .mover')?.querySelectorAll<HTMLElement>('.chip') ?? []),
+  ]
+  const next = all[all.indexOf(chip.value!) + (back ? -1 : 1)]
+  next?.focus()
+  next?.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }))
 }
 /** Kept as it was typed: a third is a third. */
 function typed(value: number): void {
@@ -76,6 +87,7 @@ function key(event: KeyboardEvent): void {
 
 <template>
   <span
+    ref="chip"
     class="chip num"
     role="spinbutton"
     tabindex="0"
@@ -96,6 +108,7 @@ function key(event: KeyboardEvent): void {
       :first="first"
       @take="typed"
       @leave="typing = false"
+      @next="goOn"
     />
     <template v-else>{{ shown(value) }}</template>
     <small v-if="unit">{{ unit }}</small>

@@ -3,11 +3,11 @@
 import { computed, nextTick, ref } from 'vue'
 import { useLive } from '../live/useLive'
 import { carried, pickParameter } from './carry'
-import { openPanel } from './panel'
 import { CONTROLS } from './parameters'
 import NumberReading from './parameters/NumberReading.vue'
 import { useNumber } from './parameters/useNumber'
 import { nextNumber } from './nextNumber'
+import Socket from './Socket.vue'
 import TypedNumber from './TypedNumber.vue'
 import type { ControlEmits, ControlProps } from './parameters/parameter'
 
@@ -44,26 +44,7 @@ const under = computed(() => movable.value && carried.value?.over === props.targ
         @pointerdown="movable && pickParameter($event, target!)"
         >{{ parameter.title }}</span
       >
-      <button
-        v-if="movable"
-        v-tooltip.top="moved ? 'What moves this, and why not' : 'Let something move this'"
-        class="socket"
-        :class="{ moved }"
-        :aria-label="`What moves ${parameter.title}`"
-        @click="openPanel(target!, $event.currentTarget as HTMLElement)"
-      >
-        <template v-if="moved"
-          ><i
-            v-for="modulator in modulators!.slice(0, 2)"
-            :key="modulator.name"
-            class="chip"
-            :class="{ still: modulator.why }"
-            :style="{ color: modulator.colour, borderColor: modulator.colour }"
-            >{{ modulator.name }}</i
-          ><i v-if="modulators!.length > 2" class="chip">+{{ modulators!.length - 2 }}</i></template
-        >
-        <span v-else class="hole" />
-      </button>
+      <Socket v-if="movable" :target="target!" :title="parameter.title" />
       <button v-if="held" class="chip back" @click="release">held · give back</button>
       <span class="grow" />
       <TypedNumber
@@ -133,33 +114,9 @@ const under = computed(() => movable.value && carried.value?.over === props.targ
   font-style: normal;
   background: none;
 }
-.socket {
-  background: none;
-  border: 0;
-  padding: 0 2px;
-  min-width: 26px;
-  height: 22px;
-  display: inline-flex;
-  gap: 4px;
-  align-items: center;
-  cursor: pointer;
-  color: inherit;
-}
-.hole {
-  width: 11px;
-  height: 11px;
-  border-radius: 50%;
-  border: 2px solid var(--edge-strong);
-}
-.socket:hover .hole {
-  border-color: var(--bolt);
-}
 .back {
   color: var(--bolt);
   border-color: var(--bolt);
   cursor: pointer;
-}
-.chip.still {
-  border-style: dashed;
 }
 </style>

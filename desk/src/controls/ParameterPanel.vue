@@ -31,6 +31,7 @@ const mixes = computed(() => show.rules.mixes.map((mix) => ({ value: mix.how, la
 
 /** Where its hand value stands, for what a fader can move. */
 const path = computed(() => {
+  if (target.value.includes('@')) return valuePath(show.document, target.value)
   const entry = show.indices.get(target.value)
   if (!entry || entry.parameter.type !== 'number' || entry.of?.length) return ''
   return valuePath(show.document, target.value)

@@ -34,6 +34,7 @@ function opens(group: string, parameters: (typeof groups.value)[number][1]): boo
   const values = (props.part.values ?? {}) as Record<string, unknown>
   return (
     groups.value.filter(([name]) => name).findIndex(([name]) => name === group) < 2 ||
+    parameters.some((parameter) => parameter.type === 'colour') ||
     parameters.some(
       (parameter) =>
         values[parameter.name] !== parameter.default ||
@@ -41,7 +42,7 @@ function opens(group: string, parameters: (typeof groups.value)[number][1]): boo
     )
   )
 }
-const modulators = useModulators(() => props.part.id)
+const modulators = useModulators()
 function remember(group: string, event: Event): void {
   if (group) chosen[group] = (event.target as HTMLDetailsElement).open
 }

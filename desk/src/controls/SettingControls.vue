@@ -17,7 +17,7 @@ const props = defineProps<{
   name: string
 }>()
 const show = useShow()
-const modulators = useModulators(() => props.owner)
+const modulators = useModulators()
 const address = (parameter: Parameter): string | undefined =>
   parameter.type === 'number' ? `${props.owner}.${parameter.name}` : undefined
 const index = (parameter: Parameter): number | undefined => show.indices.get(address(parameter) ?? '')?.index

@@ -7,9 +7,10 @@ const DIGITS = [
 ] as const
 
 /** A number in as many digits as its range calls for. */
-export function digits(value: number, low: number, high: number): string {
+export function digits(value: number | undefined, low: number, high: number): string {
   const span = Math.abs(high - low)
-  return value.toFixed(DIGITS.find(([above]) => span > above)![1])
+  // News of a value may come after those of what it belongs to.
+  return (value ?? 0).toFixed(DIGITS.find(([above]) => span > above)![1])
 }
 
 export const hertz = (hz: number): string =>

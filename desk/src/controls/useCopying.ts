@@ -4,10 +4,15 @@ import { useEventListener } from '@vueuse/core'
 import { nextTick, ref, watch } from 'vue'
 import { api } from '../api/api'
 import { useShow } from '../live/show'
+import { useOpenPart } from '../picture/useOpenPart'
 import { takesKeys } from './keys'
 
+const NOTHING = {
+  title: 'Nothing is chosen',
+  detail: 'Click a layer, an effect, a route, a band or a cue first.',
+}
 /** Paths of what is chosen. */
-const picked = ref<string[]>([])
+export const picked = ref<string[]>([])
 /** More than anything that was copied here. */
 const MOST_LETTERS = 2_000_000
 
@@ -39,21 +44,20 @@ function usePicking(): void {
 
 export function useCopying() {
   const show = useShow()
+  const openPart = useOpenPart()
   usePicking()
   const doing = async (work: Promise<{ made: string[]; left: string[] }>, what: string): Promise<void> => {
     try {
       const { made, left } = await work
       picked.value = made
+      await openPart(made[0] ?? '')
       if (left.length) show.notice = { title: what, detail: `${left.join('; ')}.` }
     } catch (error) {
       show.complain(error)
     }
   }
   const nothing = (): void => {
-    show.notice = {
-      title: 'Nothing is chosen',
-      detail: 'Click a layer, an effect, a route, a band or a cue first.',
-    }
+    show.notice = NOTHING
   }
   function double(): void {
     if (picked.value.length) void doing(api.copies.double(picked.value), 'Copied, but')

@@ -1,5 +1,5 @@
-// What moves each parameter: by its address, with colour and with why it does not.
-import { computed } from 'vue'
+// What moves each parameter: by its address, with colour and with why it does not. Worked out once for the desk.
+import { computed, effectScope, type ComputedRef } from 'vue'
 import { state } from '../live/live'
 import { useShow } from '../live/show'
 
@@ -8,24 +8,24 @@ export interface Mover {
   colour: string
   why: string
 }
+type Movers = Map<string, Mover[]>
+let all: ComputedRef<Movers> | undefined
 
-/** Movers of the parameters of one part, or of one that listens or routes. */
-export function useModulators(owner: () => string) {
+export function useModulators(): ComputedRef<Movers> {
+  all ??= effectScope(true).run(() => computed(movers))!
+  return all
+}
+
+function movers(): Movers {
   const show = useShow()
-  return computed(() => {
-    const found = new Map<string, Mover[]>()
-    const begins = `${owner()}.`
-    for (const route of show.document?.routes ?? []) {
-      for (const target of route.targets) {
-        if (!target.startsWith(begins)) continue
-        const mover = {
-          name: show.signals.get(route.signal)?.title ?? 'gone',
-          colour: show.colour(route.signal),
-          why: state.value.why?.[route.id]?.text ?? '',
-        }
-        found.set(target, [...(found.get(target) ?? []), mover])
-      }
+  const found: Movers = new Map()
+  for (const route of show.document?.routes ?? []) {
+    const mover = {
+      name: show.signals.get(route.signal)?.title ?? 'gone',
+      colour: show.colour(route.signal),
+      why: state.value.why?.[route.id]?.text ?? '',
     }
-    return found
-  })
+    for (const target of route.targets) found.set(target, [...(found.get(target) ?? []), mover])
+  }
+  return found
 }

@@ -2,7 +2,7 @@
 import { ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
 import { api, type Edit, type Show, type ShowState } from '../api/api'
 import { editNews, showNews, type EditNews } from './live'
-import { withValue } from './tree'
+import { valueAt, withValue } from './tree'
 
 /** After an edit of this desk, news of the same place are older than what stands here. */
 const OWN_MS = 150
@@ -98,9 +98,21 @@ export class DocumentCopy {
     if (this.document.value) this.document.value = withValue(this.document.value, path, value) as Show
   }
 
+  /** An item at another place of its list, at once: what is dragged is where it was let go. */
+  private move(path: string, index: number): void {
+    const at = path.lastIndexOf('/')
+    const items = valueAt(this.document.value, path.slice(0, at)) as { id: string }[] | undefined
+    const item = items?.find(({ id }) => id === path.slice(at + 1))
+    if (!items || !item) return
+    const rest = items.filter((each) => each !== item)
+    this.put(path.slice(0, at), [...rest.slice(0, index), item, ...rest.slice(index)])
+    this.mine.add(path.slice(0, at))
+  }
+
   /** Make an edit: shown here at once, sent in order; of a drag's edits only the newest waits. */
   edit(change: Edit, name: string, gesture = ''): void {
     for (const each of change.edit === 'together' ? change.edits : [change]) {
+      if (each.edit === 'move') this.move(each.path, each.index)
       if (each.edit !== 'set') continue
       this.put(each.path, each.value)
       this.mine.add(each.path)

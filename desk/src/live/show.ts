@@ -125,6 +125,9 @@ function useIndices(names: DocumentCopy['names']) {
   /** "Ring · radius" for a parameter's address. */
   function targetName(target: string): string {
     const entry = indices.value.get(target)
+    const [owner, name] = target.split('.')
+    if (!entry && partNames.value.has(owner!) && target.includes('@'))
+      return `${partNames.value.get(owner!)} · ${name!.replaceAll('_', ' ')}`
     if (!entry) return 'what is gone'
     return `${partNames.value.get(entry.part) ?? entry.part} · ${entry.parameter.title.toLowerCase()}`
   }

@@ -56,3 +56,17 @@ export function valuePath(tree: unknown, target: string): string {
       return `/${what}s/${first}/${name}`
   }
 }
+
+/** What stands at a path; undefined where nothing does. */
+export function valueAt(tree: unknown, path: string): unknown {
+  return path
+    .split('/')
+    .filter(Boolean)
+    .reduce<unknown>(
+      (at, step) =>
+        Array.isArray(at)
+          ? at.find((item) => item.id === step)
+          : (at as Record<string, unknown> | undefined)?.[step],
+      tree,
+    )
+}

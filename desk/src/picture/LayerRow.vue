@@ -61,6 +61,8 @@ function drag(event: PointerEvent): void {
     :class="{ mine, dark: !layer.visible, within: layer.inside }"
     :data-layer="layer.id"
     :data-path="path"
+    @keydown.alt.up.prevent="shift(1)"
+    @keydown.alt.down.prevent="shift(-1)"
   >
     <button
       v-tooltip.top="'Drag up or down'"

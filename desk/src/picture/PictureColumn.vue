@@ -188,16 +188,30 @@ aside {
   padding-right: 6px;
 }
 @container column (max-width: 720px) {
+  .top .soft {
+    display: none;
+  }
+  /* All of it scrolls under the picture, which stays in sight. */
   .body {
-    flex-direction: column;
+    display: block;
+    overflow-y: auto;
+    scrollbar-width: thin;
   }
   .left {
-    flex: 1.4 1 0;
-    min-height: 0;
+    display: contents;
+  }
+  .left > :first-child {
+    position: sticky;
+    top: 0;
+    z-index: 1;
+  }
+  .layers {
+    margin: 8px 0;
+    overflow: visible;
   }
   aside {
-    flex: 1 1 0;
     width: auto;
+    overflow: visible;
     border-top: 1px solid var(--edge);
     padding-top: 8px;
   }

@@ -1,7 +1,9 @@
 // New layers and effects: they go to the look that was meant when they were asked for, and are opened there.
 import { ref } from 'vue'
 import { api } from '../api/api'
+import { picked } from '../controls/useCopying'
 import { useShow } from '../live/show'
+import { valueAt } from '../live/tree'
 import { useParts } from './useParts'
 
 /** What is on its way, by what it is called. */
@@ -31,6 +33,7 @@ export function useAdding() {
       const look = await meant
       const { id } = await api.addLayer(look, kind)
       await show.arrived(() => layersOf(look).some((layer) => layer.id === id))
+      picked.value = [`/looks/${look}/layers/${id}`]
       return layersOf(look).find((layer) => layer.id === id)?.source.id ?? ''
     })
   }
@@ -38,8 +41,10 @@ export function useAdding() {
   const addEffect = (kind: string, holder = ''): Promise<void> => {
     const meant = show.lookNow()
     return add(title('effect', kind), async () => {
-      const { id } = await api.addEffect(holder || `/looks/${await meant}/finish`, kind)
-      await show.arrived((document) => JSON.stringify(document.looks).includes(`"id":"${id}"`))
+      const into = holder || `/looks/${await meant}/finish`
+      const { id } = await api.addEffect(into, kind)
+      await show.arrived((document) => valueAt(document, `${into}/${id}`) !== undefined)
+      picked.value = [`${into}/${id}`]
       return id
     })
   }

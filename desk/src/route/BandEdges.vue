@@ -105,8 +105,8 @@ function key(event: KeyboardEvent, edge: Edge): void {
       />
     </div>
     <small class="soft"
-      ><b>{{ band.name }}</b>
-      <span class="num">{{ hertz(band.low_hz!) }}–{{ hertz(band.high_hz!) }}</span></small
+      ><b>{{ band.name }}</b
+      >&nbsp; <span class="num">{{ hertz(band.low_hz!) }}–{{ hertz(band.high_hz!) }}</span></small
     >
   </div>
 </template>

@@ -141,6 +141,7 @@ const solos = computed(() => all.value.filter((route) => route.solo).length)
 
 <style scoped>
 .top {
+  flex-wrap: wrap;
   min-height: 40px;
   margin-bottom: 8px;
 }

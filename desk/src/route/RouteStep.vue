@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Parameter, Part } from '../api/api'
 import NumberChip from '../controls/NumberChip.vue'
 import { CONTROLS } from '../controls/parameters'
+import Socket from '../controls/Socket.vue'
 import Trace from '../controls/Trace.vue'
 import { useShow } from '../live/show'
 import { Block } from '../live/wire'
@@ -33,6 +34,11 @@ const parameters = computed<(Parameter & { said: string })[]>(() =>
     title: `${props.part.kind} ${parameter.title}`,
   })),
 )
+/** What a signal can be carried onto. */
+const address = (parameter: Parameter): string | undefined =>
+  parameter.type === 'number'
+    ? `step@${props.path.split('/')[2]}@${props.part.id}.${parameter.name}`
+    : undefined
 const set = (name: string, value: unknown, gesture = ''): void =>
   show.set(`${own.value}/values/${name}`, value, `Route ${props.part.kind}`, gesture)
 const move = (to: number): void =>
@@ -95,8 +101,18 @@ const toggle = (): void => show.set(`${own.value}/on`, !props.part.on, toggleSay
         label="What comes out"
       />
     </div>
-    <div v-for="parameter in parameters" :key="parameter.name" class="row value">
-      <span v-tooltip.top="parameter.help" class="soft">{{ parameter.said }}</span><span class="grow" />
+    <div
+      v-for="parameter in parameters"
+      :key="parameter.name"
+      class="row value control"
+      :data-target="address(parameter)"
+    >
+      <span v-tooltip.top="parameter.help" class="soft">{{ parameter.said }}</span><Socket
+        v-if="address(parameter)"
+        :target="address(parameter)!"
+        :title="parameter.title"
+      />
+      <span class="grow" />
       <NumberChip
         v-if="parameter.type === 'number'"
         :value="Number(values[parameter.name])"

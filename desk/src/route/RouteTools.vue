@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Route } from '../api/api'
 import NumberChip from '../controls/NumberChip.vue'
+import Socket from '../controls/Socket.vue'
 import ReasonRow from '../controls/ReasonRow.vue'
 import { state } from '../live/live'
 import { useShow } from '../live/show'
@@ -40,7 +41,8 @@ function cured(action: string): void {
       {{ route.muted ? 'Muted' : 'Mute' }}
     </button>
     <button class="button" :class="{ on: route.solo }" :aria-pressed="route.solo" @click="solo">Solo</button>
-    <span class="soft">amount</span
+    <span class="soft row control amount" :data-target="`route@${route.id}.amount`"
+      >amount<Socket :target="`route@${route.id}.amount`" title="Amount" /></span
     ><NumberChip
       :value="Math.round((route.amount ?? 1) * 100)"
       :low="0"
@@ -66,6 +68,7 @@ function cured(action: string): void {
 <style scoped>
 .tools {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   align-items: center;
   font-size: 14px;
@@ -73,6 +76,9 @@ function cured(action: string): void {
 .tools .button {
   min-height: 32px;
   padding: 0 10px;
+}
+.amount {
+  gap: 2px;
 }
 .moved {
   width: 124px;

@@ -69,7 +69,8 @@ async function make(meaning: Meaning): Promise<void> {
 
 <style scoped>
 .typed {
-  flex: 0 1 250px;
+  flex: 1 1 200px;
+  max-width: 260px;
 }
 .ask {
   flex-wrap: wrap;

@@ -11,6 +11,7 @@ import soundfile
 
 from fulgura.core.wire import BlockId
 from harness.browser import SELDOM
+from harness.console import listen, unexpected
 from harness.stack import live, wait_for
 from tests.desk.helpers import choose_kind
 
@@ -162,8 +163,8 @@ def job(stack, chromium):
     before = stack.show()["id"]
     context = chromium.new_context(viewport={"width": 1280, "height": 800})
     context.add_init_script(SELDOM)
-    page, errors = context.new_page(), []
-    page.on("pageerror", lambda error: errors.append(error.stack))
+    page = context.new_page()
+    said = listen(page)
     status, made = stack.call("POST", "/shows", {"name": "Club"})
     assert status == 201
     port = stack.call("GET", "/show")[1]["document"]["light_outputs"][0]
@@ -175,7 +176,7 @@ def job(stack, chromium):
     yield Job(stack, page)
     context.close()
     stack.call("POST", f"/shows/{before}/open")
-    assert errors == [] and port["protocol"] == "sacn" and made["id"] != before
+    assert unexpected(said) == [] and port["protocol"] == "sacn" and made["id"] != before
 
 
 def _sacn_port(stack):

@@ -188,8 +188,8 @@ class Parameter(BaseModel):
         """(low, high): the way that something new moves a number from where it rests: louder is more.
 
         What rests at its top goes from nothing to there, all else from there up to its useful end: as
-        declared; a quarter of the way to the top where the range has two sides; else twice its default, or
-        the top.
+        declared; a quarter of the way to the top where the range has two sides; else twice its default or its
+        rest, or the top.
         """
         low, high = self.low or 0.0, 1.0 if self.high is None else self.high
         if rest >= high - NEAR_AN_END * (high - low):
@@ -200,7 +200,7 @@ class Parameter(BaseModel):
             end = high / 4.0
         else:
             default = float(self.default) if isinstance(self.default, int | float) else 0.0
-            end = min(high, 2.0 * default) if default > low else high
+            end = min(high, 2.0 * max(default, rest)) if default > low else high
         return rest, round(end if end > rest + NEAR_AN_END * (high - low) else high, 5)
 
     @property

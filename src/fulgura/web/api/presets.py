@@ -7,6 +7,8 @@ from pydantic import BaseModel, Field
 
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.show.commands import presets as keeping
+from fulgura.core.show.commands.addresses import parameter_at
+from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit, EditError
 from fulgura.core.show.part import Name
 from fulgura.core.show.routes import Preset, Scope
@@ -72,6 +74,12 @@ def _kept(session: Session, preset: Preset) -> KeptPreset:
     )
 
 
+def _same_unit(show: Show, first: str, second: str) -> bool:
+    """Whether two parameters count in the same: what fits an opacity is no use for an angle."""
+    one, other = parameter_at(show, first), parameter_at(show, second)
+    return one is not None and other is not None and one.unit == other.unit
+
+
 @router.get("/presets")
 async def presets(
     session: OpenSession, scope: Scope | None = None, address: Annotated[str, Query(max_length=120)] = ""
@@ -99,7 +107,10 @@ async def presets(
     others = [
         _kept(session, preset)
         for preset in session.show.presets
-        if preset.scope == scope and preset.address != address and preset.kind == kind
+        if preset.scope == scope
+        and preset.address != address
+        and preset.kind == kind
+        and (scope != "parameter" or _same_unit(session.show, preset.address, address))
     ]
     return [hand, *rows, *others]
 

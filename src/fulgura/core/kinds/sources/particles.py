@@ -60,7 +60,7 @@ class Particles(Source):
     sprite: Literal["disc", "spark", "square", "ring", "streak"] = param(
         "disc", help="What one looks like", group="Light"
     )
-    sprite_size: Length = param(0.02, 0.002, 0.4, "Size of one", group="Light")
+    sprite_size: Length = param(0.02, 0.0, 0.5, "Size of one", group="Light")
     end_size: Factor = param(0.4, 0.0, 6.0, "Its size at the end of its life, of that", group="Light")
     tint: Colour = param("#ffd84d", help="Colour at birth", group="Light")
     end_tint: Colour = param("#c2416b", help="Colour at the end of life", group="Light")

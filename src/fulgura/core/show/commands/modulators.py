@@ -4,6 +4,7 @@ from fulgura.core.kinds.modulator import Modulator
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, EditError
+from fulgura.core.show.numbered import numbered
 
 
 def new_modulator(show: Show, kind: str, name: str = "") -> tuple[AddItem, str]:
@@ -16,7 +17,7 @@ def new_modulator(show: Show, kind: str, name: str = "") -> tuple[AddItem, str]:
     title = Modulator.kinds[kind].title or Modulator.kinds[kind].__name__
     item = {
         "id": modulator,
-        "name": name or f"{title} {modulator.removeprefix('m')}",
+        "name": name or numbered(title, [other.name for other in show.modulators]),
         "part": {"id": f"modulator-{modulator}", "kind": kind},
     }
     return AddItem(path="/modulators", item=item), modulator
