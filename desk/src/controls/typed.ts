@@ -35,14 +35,22 @@ const TOKEN = /\s*(?:(\d+\.?\d*|\.\d+)\s*([a-z°%×]+)?|([-+*/()]))/iy
  * “0,5 s”.
  */
 export function typedNumber(text: string, as: TypedAs): number | undefined {
-  const tokens = tokensOf(
-    text
-      .trim()
-      .replaceAll(',', '.')
-      .replaceAll('−', '-')
-      .replace(/\/(s|min)\b/, ''),
-    as,
-  )
+  const plain = text
+    .trim()
+    .replaceAll(',', '.')
+    .replaceAll('−', '-')
+    .replace(/\/(s|min)\b/, '')
+  // A unit at the end alone counts for all before it: “-8 dB” is no sum, and “1/4 beats” a quarter of one.
+  const whole = /^([-+*/().\d\s]+?)\s*([a-z°%×]+)$/i.exec(plain)
+  if (whole) {
+    const value = summed(whole[1]!, { unit: '' })
+    return value === undefined ? undefined : inUnit(value, whole[2]!.toLowerCase(), as)
+  }
+  return summed(plain, as)
+}
+
+function summed(text: string, as: TypedAs): number | undefined {
+  const tokens = tokensOf(text, as)
   if (!tokens?.length) return undefined
   let at = 0
   const sum = (): number => {
@@ -71,24 +79,18 @@ export function typedNumber(text: string, as: TypedAs): number | undefined {
 
 /** Numbers, each in the wanted unit, and signs; undefined where something is neither. */
 function tokensOf(text: string, as: TypedAs): (number | string)[] | undefined {
-  // A loudness below nothing is one number: “-8 dB” is not minus the share of 8 dB.
-  const decibels = /^-\s*(\d*\.?\d+)\s*db\w*$/i.exec(text)
-  if (decibels) {
-    const value = inUnit(-Number(decibels[1]), 'db', as)
-    return value === undefined ? undefined : [value]
-  }
   const found: (number | string)[] = []
   TOKEN.lastIndex = 0
   while (TOKEN.lastIndex < text.length) {
     const token = TOKEN.exec(text)
     if (!token) return undefined
-    const value = token[1] === undefined ? token[3]! : inUnit(Number(token[1]), unitOf(token[2]), as)
+    const value =
+      token[1] === undefined ? token[3]! : inUnit(Number(token[1]), (token[2] ?? '').toLowerCase(), as)
     if (value === undefined) return undefined
     found.push(value)
   }
   return found
 }
-const unitOf = (said = ''): string => said.toLowerCase()
 
 /** A level from 0 to 1 in decibels, as it is read beside it. */
 export const inDecibels = (level: number): string =>

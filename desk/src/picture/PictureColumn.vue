@@ -166,6 +166,9 @@ async function rename(text: string, at: unknown): Promise<void> {
   border-radius: 8px;
 }
 .finish {
+  position: sticky;
+  bottom: 0;
+  background: var(--panel);
   padding: 4px 8px;
   gap: 6px;
   flex-wrap: wrap;

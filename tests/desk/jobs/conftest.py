@@ -8,12 +8,14 @@ from urllib.parse import quote
 import numpy as np
 import pytest
 import soundfile
+from PIL import Image
 
 from fulgura.core.wire import BlockId
 from harness.browser import SELDOM
 from harness.console import listen, unexpected
 from harness.stack import live, wait_for
 from tests.desk.helpers import choose_kind
+from tests.desk.jobs.hands import Hands
 
 RATE = 48_000
 
@@ -145,6 +147,30 @@ class Job:
             np.array([packet.blocks[BlockId.LIVE][at] for packet in packets]),
         )
 
+    def struck(self, seconds, detector, *addresses):
+        """(times of a detector's hits, times of frames, rows of these parameters' live values) meanwhile, all
+        on the stream's clock.
+        """
+        layout = [n["data"]["layout"] for n in live(self.stack, 0.4, [])[1] if n["type"] == "layout"][-1]
+        number = [hit["id"] for hit in layout["hits"]].index(detector)
+        at = [next(e["index"] for e in layout["indices"] if e["target"] == address) for address in addresses]
+        packets, _ = live(self.stack, seconds, [BlockId.LIVE, BlockId.HITS])
+        packets = [packet for packet in packets if packet.layout == packets[-1].layout]
+        rows = np.concatenate([packet.blocks[BlockId.HITS] for packet in packets]).reshape(-1, 5)
+        hits = rows[(rows[:, 0] == number) & (rows[:, 1] == 0), 2]
+        return (
+            hits,
+            np.array([packet.time for packet in packets]),
+            np.array([packet.blocks[BlockId.LIVE][at] for packet in packets]),
+        )
+
+    def moment(self):
+        """What the main output shows now, drawn in Python: shape (height, width, 3), 0..255."""
+        url = f"{self.stack.url}/api/v1/outputs/main/picture.png?width=640&height=360"
+        with urllib.request.urlopen(url, timeout=60) as answer:
+            picture = Image.open(io.BytesIO(answer.read())).convert("RGB")
+        return np.asarray(picture).astype(float)
+
     def play(self, sound, title):
         """Put a sound into the library and let the main input play it once, from its beginning."""
         file = io.BytesIO()
@@ -177,6 +203,12 @@ def job(stack, chromium):
     context.close()
     stack.call("POST", f"/shows/{before}/open")
     assert unexpected(said) == [] and port["protocol"] == "sacn" and made["id"] != before
+
+
+@pytest.fixture
+def hands(job):
+    """Hands on the desk that count their steps."""
+    return Hands(job)
 
 
 def _sacn_port(stack):

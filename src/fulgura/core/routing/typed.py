@@ -5,6 +5,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 
 from fulgura.core.routing.indices import ParameterIndex
+from fulgura.core.show.settings import MARK
 from fulgura.core.show.signals import SignalInfo
 
 MOST = 8
@@ -41,8 +42,10 @@ def _fit(asked: list[str], name: list[str]) -> float:
 
 
 BY_STEP = ("by", "step")
-UNSEEN = 0.5
-"""What belongs to a look that is not shown is only meant where nothing shown fits as well."""
+UNSEEN, SETTING = 0.5, 0.3
+"""What belongs to a look that is not shown, or is itself what listens or routes, is only meant where nothing
+that is seen fits as well.
+"""
 
 
 def understand(
@@ -82,6 +85,7 @@ def understand(
             for entry, b in moved:
                 key = (signal.id, entry.target)
                 share = UNSEEN if entry.part in unseen else 1.0
+                share = SETTING if MARK in entry.part else share
                 found[key] = max(found.get(key, 0.0), a * b * share)
     best = sorted(found.items(), key=lambda pair: -pair[1])[:MOST]
     return [Meant(signal, target, round(score, 3), step) for (signal, target), score in best]

@@ -48,15 +48,18 @@ async def double(chosen: Chosen, session: OpenSession) -> Copied:
 )
 async def take(request: Request, session: OpenSession, where: str = "") -> Copied:
     """Paste what lies on the clipboard: the body, as text, whatever it is."""
-    body = b""
+    body, size = bytearray(), 0
     async for piece in request.stream():
-        body += piece
-        if len(body) > MOST_BYTES:
-            raise Refused(
-                413,
-                "That is too much",
-                "What is on the clipboard is too large to be pasted. Nothing was changed.",
-            )
+        size += len(piece)
+        # What is too much is read to its end, and forgotten: who sends it hears why it is refused.
+        if size <= MOST_BYTES:
+            body += piece
+    if size > MOST_BYTES:
+        raise Refused(
+            413,
+            "That is too much",
+            "What is on the clipboard is too large to be pasted. Nothing was changed.",
+        )
     found = read(body.decode(errors="replace"))
     return await _made(session, paste(session.show, found, where), "Paste")
 

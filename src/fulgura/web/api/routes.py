@@ -26,6 +26,7 @@ from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Together
 from fulgura.core.show.names import part_names
 from fulgura.core.show.routes import MOST_TARGETS, MixHow
+from fulgura.core.show.settings import setting_of
 from fulgura.core.show.signals import SignalInfo, signals
 from fulgura.web.api.dependencies import Created, EditAnswer, OpenSession, commit, find_route
 from fulgura.web.live.session import Session
@@ -84,8 +85,8 @@ class Mixed(BaseModel):
 def _hand(show: Show, entry: ParameterIndex) -> float | str | bool:
     """Where a parameter rests; one of a group's, where that of its first lamp does."""
     first = (entry.of or [entry.target])[0].partition(".")[0]
-    values = {part.id: part.values for part in show.owners()}
-    hand: float | str | bool = values[first][entry.parameter.name]
+    holder = setting_of(show, first) or next(part for part in show.parts() if part.id == first)
+    hand: float | str | bool = holder.values[entry.parameter.name]
     return hand
 
 
