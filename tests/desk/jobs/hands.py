@@ -4,6 +4,7 @@ import re
 from pathlib import Path
 
 from harness.stack import wait_for
+from tests.desk.helpers import act
 
 DOCS = Path(__file__).parents[3] / "docs" / "jobs.md"
 
@@ -140,10 +141,9 @@ class Hands:
 
     def step(self, route, kind):
         """One more step of a route that is open: two steps."""
-        card = self.page.locator(f"article[data-route={route}]")
-        self.click(card.get_by_role("button", name="Add a step…"))
-        self.click(self.page.get_by_role("menuitem", name=re.compile(f"^{kind}")))
-        self.page.wait_for_timeout(300)
+        self.steps += 2
+        act(self.page.locator(f"article[data-route={route}]"), "Add a step…", re.compile(f"^{kind}"))
+        self.page.wait_for_timeout(400)
 
     # -- at the end -----------------------------------------------------------------------------------------
 

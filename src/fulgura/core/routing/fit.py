@@ -13,6 +13,8 @@ from fulgura.core.show.routes import Route
 LOWER, UPPER = 5.0, 95.0
 """Percentiles that become the ends of a range."""
 TYPICAL_QUIET, TYPICAL_LOUD = 15.0, 90.0
+JUST_BEFORE, LEAST_BEFORE, MOST_BEFORE = 0.8, 12, 98.0
+"""From which part of a beat on its end is looked at, how many values that takes, and their percentile."""
 LEAST_WIDTH = 0.01
 
 
@@ -39,11 +41,24 @@ def arriving(
     return out
 
 
-def fit_typical(values: Sequence[float] | Array) -> tuple[float, float] | None:
+def fit_typical(
+    values: Sequence[float] | Array, phases: Sequence[float] | Array | None = None
+) -> tuple[float, float] | None:
     """(typical quiet, typical loud) of the values: what a new route is fitted to, so that it goes its whole
     way again and again; None when hardly anything moves.
+
+    phases: of the beat at each value, 0 while none is known. With a beat, quiet is what it is just before the
+    next one falls, where that is not too far up: what is moved has then come to rest.
     """
-    return fit_range(values, TYPICAL_QUIET, TYPICAL_LOUD)
+    found = fit_range(values, TYPICAL_QUIET, TYPICAL_LOUD)
+    if found is None or phases is None:
+        return found
+    before = np.asarray(values)[np.asarray(phases) > JUST_BEFORE]
+    if len(before) < LEAST_BEFORE:
+        return found
+    low, high = found
+    rests = min(float(np.percentile(before, MOST_BEFORE)), low + 0.65 * (high - low))
+    return round(max(low, rests), 3), high
 
 
 def fit_range(

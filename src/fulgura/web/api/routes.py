@@ -97,7 +97,7 @@ async def _heard(session: Session, signal: str) -> HeardNow:
     beat_s = session.beat_s
     if len(values) < FRAME_RATE or signal not in order:
         return HeardNow(beat_s=beat_s)
-    return HeardNow(fit_typical(values[:, order[signal]]), beat_s)
+    return HeardNow(fit_typical(values[:, order[signal]], values[:, order["beat-phase"]]), beat_s)
 
 
 def _joined(show: Show, signal: str, targets: list[str]) -> tuple[SignalInfo, list[ParameterIndex]]:
