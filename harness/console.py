@@ -2,8 +2,18 @@
 
 from playwright.sync_api import ConsoleMessage, Page
 
-NOT_OURS = ("GL Driver Message", "GPU stall due to ReadPixels", "AudioContext was not allowed")
-"""What the browser itself says of drawing in software, and of sound before the first click."""
+NOT_OURS = (
+    "GL Driver Message",
+    "GPU stall due to ReadPixels",
+    "AudioContext was not allowed",
+    "willReadFrequently",
+    "status of 409",
+    "status of 413",
+    "status of 422",
+)
+"""What the browser itself says of drawing in software, of pixels that tests read, of sound before a click,
+and of what a test has refused, which the desk says in a sentence.
+"""
 
 
 def listen(page: Page) -> list[str]:
@@ -17,8 +27,3 @@ def listen(page: Page) -> list[str]:
     page.on("pageerror", lambda error: said.append(error.stack or str(error)))
     page.on("console", heard)
     return said
-
-
-def unexpected(said: list[str], allowed: tuple[str, ...] = ()) -> list[str]:
-    """What was said beside what is meant to be: a request that a test has refused stands in the console."""
-    return [line for line in said if not any(part in line for part in allowed)]

@@ -3,10 +3,7 @@
 import pytest
 
 from harness.browser import SELDOM
-from harness.console import listen, unexpected
-
-REFUSED = ("status of 4", "status of 5", "WebSocket", "ERR_")
-"""What the console says of requests that a test has refused, and of a server that it ends."""
+from harness.console import listen
 
 
 @pytest.fixture
@@ -24,5 +21,4 @@ def page(demo, chromium, request):
     made.wait_for_function("document.querySelectorAll('.rail').length === 3")
     yield made
     context.close()
-    marker = request.node.get_closest_marker("refused")
-    assert unexpected(said, REFUSED if marker else ()) == []
+    assert said == []

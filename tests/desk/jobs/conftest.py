@@ -12,7 +12,7 @@ from PIL import Image
 
 from fulgura.core.wire import BlockId
 from harness.browser import SELDOM
-from harness.console import listen, unexpected
+from harness.console import listen
 from harness.stack import live, wait_for
 from tests.desk.helpers import choose_kind
 from tests.desk.jobs.hands import Hands
@@ -202,7 +202,7 @@ def job(stack, chromium):
     yield Job(stack, page)
     context.close()
     stack.call("POST", f"/shows/{before}/open")
-    assert unexpected(said) == [] and port["protocol"] == "sacn" and made["id"] != before
+    assert said == [] and port["protocol"] == "sacn" and made["id"] != before
 
 
 @pytest.fixture

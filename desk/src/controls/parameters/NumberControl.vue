@@ -5,6 +5,7 @@ import { newGesture } from '../../live/gestures'
 import { useLive } from '../../live/useLive'
 import { useFrames } from '../../live/useFrames'
 import { Block, type Packet } from '../../live/wire'
+import { byTab } from '../byTab'
 import { openPanel } from '../panel'
 import { useDrag } from '../useDrag'
 import type { ControlEmits, ControlProps } from './parameter'
@@ -48,18 +49,17 @@ function freeze(event: KeyboardEvent): void {
   else release()
 }
 let gesture = ''
+let tabbed = false
+function focused(): void {
+  tabbed = byTab()
+}
 function key(event: KeyboardEvent): void {
   if (event.key.toLowerCase() === 'w' && movable.value) {
     openPanel(props.target!, event.currentTarget as HTMLElement, true)
     return
   }
-  // After a pull the keys 1 to 6 are the desk's; on a value that was gone to by keys they begin to type it.
   const plain = !event.ctrlKey && !event.metaKey && !event.altKey
-  if (
-    plain &&
-    /^[-.,\d(]$/.test(event.key) &&
-    (event.currentTarget as HTMLElement).matches(':focus-visible')
-  ) {
+  if (plain && (tabbed ? /^[-.,\d(]$/ : /^[-.,(]$/).test(event.key)) {
     event.preventDefault()
     event.stopPropagation()
     emit('type', event.key)
@@ -95,6 +95,7 @@ function key(event: KeyboardEvent): void {
     :aria-valuenow="hand"
     :aria-valuetext="`${shown(hand)} ${parameter.unit}`"
     v-bind="handlers"
+    @focus="focused"
     @keydown="key"
     @keyup="freeze"
     @dblclick="change(parameter.default as number, '')"

@@ -6,8 +6,8 @@ from typing import Any
 
 from fulgura.core.kinds.registry import FAMILIES
 from fulgura.core.kinds.shaper import Shaper
-from fulgura.core.routing.groups import all_indices
 from fulgura.core.show.clipping import Clipped, Clipping
+from fulgura.core.show.commands.addresses import parameter_at
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, EditError, SetValue, Together, value_at
@@ -255,12 +255,11 @@ class Paste:
     # -- what moves them ------------------------------------------------------------------------------------
 
     def _routes(self, things: list[Clipped]) -> None:
-        addresses = {entry.target for entry in all_indices(self.show)}
         for thing in things:
             item = thing.item
             targets = [self.fresh.target(target) or target for target in item["targets"]]
             new = set(self.fresh.parts.values())
-            kept = [t for t in targets if t in addresses or t.partition(".")[0] in new]
+            kept = [target for target in targets if self._there(target) or target.partition(".")[0] in new]
             if not self._hears(item["signal"]):
                 continue
             if not kept:
@@ -269,6 +268,11 @@ class Paste:
             id = self.fresh.id("route", "r")
             self.fresh.routes[item["id"]] = id
             self._add("/routes", self._heeding(item) | {"id": id, "targets": kept, "solo": False})
+
+    def _there(self, target: str) -> bool:
+        """Whether a parameter, or one of a group's, is in the show."""
+        groups = {group.id for group in self.show.groups}
+        return parameter_at(self.show, target) is not None or target.partition(".")[0] in groups
 
     def _hears(self, signal: str) -> bool:
         if any(signal == info.id for info in signals(self.show)) or signal in self._new_signals():
