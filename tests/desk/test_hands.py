@@ -179,7 +179,8 @@ def test_the_cause_is_tuned_where_the_route_shows(page, demo):
 
 
 def carry(page, start, end):
-    start.scroll_into_view_if_needed()
+    # Under the picture, which stays in sight, it could not be taken hold of.
+    start.evaluate("element => element.scrollIntoView({ block: 'end' })")
     a, b = start.bounding_box(), end.bounding_box()
     page.mouse.move(a["x"] + a["width"] / 2, a["y"] + a["height"] / 2)
     page.mouse.down()

@@ -198,6 +198,7 @@ aside {
   .body {
     display: block;
     overflow-y: auto;
+    scroll-padding-top: calc(56.25cqw + 8px);
     scrollbar-width: thin;
   }
   .left {
@@ -207,6 +208,9 @@ aside {
     position: sticky;
     top: 0;
     z-index: 1;
+  }
+  .finish {
+    position: static;
   }
   .layers {
     margin: 8px 0;

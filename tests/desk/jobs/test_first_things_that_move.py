@@ -1,22 +1,10 @@
-"""A shape that the peak swells, a bloom that the kick pumps, a size that each hit raises, a picture that each
-snare deals anew.
-"""
+"""A shape that the peak swells, a bloom that the kick pumps, a size that each hit raises."""
 
 import numpy as np
 import pytest
 
-from fulgura.core.synthesis import kit
 from fulgura.demo.tracks import lamp_room
 from tests.desk.jobs.conftest import RATE, tone
-
-
-def struck_sound(sound, count, apart_s, level=0.8, lead_s=3.0):
-    """One sound again and again; whoever watches has begun by the first."""
-    out = np.zeros(int((lead_s + count * apart_s + 2.0) * RATE))
-    for k in range(count):
-        start = int((lead_s + k * apart_s) * RATE)
-        out[start : start + len(sound)] += sound[: len(out) - start] * level
-    return out
 
 
 def test_a_plain_shape_swells_with_the_peak(hands):
@@ -74,30 +62,3 @@ def test_a_bloom_that_a_drum_pumps_and_a_size_that_each_hit_raises(hands):
     hands.page.wait_for_timeout(800)
     assert np.ptp(job.watch(2.0, f"{bloom}.amount")[1]) < 0.02 * full
     assert low != step
-
-
-def test_a_picture_that_each_snare_deals_anew(hands):
-    """J18, but for feedback's share by a second hit and the quantised displacement."""
-    job = hands.job
-    hands.side_by_side()
-    hands.look("Deal")
-    noise = hands.layer("noise")["source"]["id"]
-    pattern = hands.route("snare noise seed by step")
-    hands.chip(pattern, "step Size", "1/16")
-    shape = hands.layer("shape")["source"]["id"]
-    size = hands.route("snare shape radius")
-    card = hands.page.locator(f"article[data-route={size}]")
-    hands.click(card.get_by_role("button", name="Remove pulse"))
-    hands.step(size, "Hold")
-    hands.click(card.locator("[data-shaper=hold] .choice").first)
-    hands.click(hands.page.get_by_role("option", name="random", exact=True))
-    hands.finished("J18")
-    job.play(struck_sound(kit.snare(), 20, 0.6), "Snares")
-    snares, _, rows = job.struck(17.0, "snare", f"{noise}.seed", f"{shape}.radius")
-    assert len(snares) == 20
-    seed, radius = np.diff(rows[:, 0]), np.diff(rows[:, 1])
-    assert (np.abs(seed) > 1e-4).sum() == 20
-    moved = np.abs(radius) > 1e-5
-    assert 15 <= moved.sum() <= 20 and not (moved & (np.abs(seed) < 1e-4)).any()
-    route = next(r for r in job.document()["routes"] if r["id"] == size)
-    assert route["low"] - 1e-6 <= rows[:, 1].min() and rows[:, 1].max() <= route["high"] + 1e-6
