@@ -25,6 +25,9 @@ async function goOn(back: boolean): Promise<void> {
   await nextTick()
   nextNumber(box.value, back)
 }
+function pickUp(event: PointerEvent): void {
+  if (movable.value) pickParameter(event, props.target!)
+}
 const under = computed(() => movable.value && carried.value?.over === props.target)
 </script>
 
@@ -37,13 +40,9 @@ const under = computed(() => movable.value && carried.value?.over === props.targ
     :data-target="movable ? target : undefined"
   >
     <div class="head">
-      <span
-        v-tooltip.top="parameter.help"
-        class="name"
-        :class="{ carries: movable }"
-        @pointerdown="movable && pickParameter($event, target!)"
-        >{{ parameter.title }}</span
-      >
+      <span v-tooltip.top="parameter.help" class="name" :class="{ carries: movable }" @pointerdown="pickUp">{{
+        parameter.title
+      }}</span>
       <Socket v-if="movable" :target="target!" :title="parameter.title" />
       <button v-if="held" class="chip back" @click="release">held · give back</button>
       <span class="grow" />

@@ -4,13 +4,14 @@
 // it shows its steps. Out of sight it draws nothing.
 import { useElementVisibility } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { api, type Part, type Route } from '../api/api'
+import type { Part, Route } from '../api/api'
 import { carried } from '../controls/carry'
 import NumberChip from '../controls/NumberChip.vue'
 import { only } from '../controls/panel'
 import { useShow } from '../live/show'
 import Trace from '../controls/Trace.vue'
 import { Block } from '../live/wire'
+import FitAgain from './FitAgain.vue'
 import RouteEnds from './RouteEnds.vue'
 import RouteSteps from './RouteSteps.vue'
 import RouteTools from './RouteTools.vue'
@@ -74,14 +75,6 @@ function pull(which: 0 | 1, to: number, gesture: string): void {
   if (edged.value && name) setShaper(edged.value, name, Math.round(to * 1000) / 1000, gesture)
 }
 const edgeOf = (part: Part, name: string): boolean => show.kindOf(part)?.edges?.includes(name) ?? false
-/** Whether its range is still what was fitted to the last seconds. */
-const isFitted = (part: Part): boolean =>
-  part.kind === 'range' &&
-  !!props.route.fitted &&
-  props.route.fitted.every((edge, i) => Math.abs(edge - value(part, ['low', 'high'][i]!)) < 0.0005)
-function fit(part: Part): void {
-  api.fit(props.route.id, part.id).catch(show.complain)
-}
 function showOnly(id: string): void {
   only.value = only.value === id ? '' : id
 }
@@ -134,16 +127,7 @@ function showOnly(id: string): void {
             />
             <b v-else>{{ told(part, piece.name) }}</b>
           </template>
-          <button
-            v-if="show.kindOf(part)?.fits"
-            v-tooltip.top="`${show.kindOf(part)?.fits}: fit again`"
-            class="fit"
-            :class="{ fitted: isFitted(part) }"
-            :aria-label="`Fit ${part.kind} again`"
-            @click="fit(part)"
-          >
-            {{ isFitted(part) ? 'fitted' : 'fit' }} <i class="pi pi-refresh" />
-          </button>
+          <FitAgain v-if="show.kindOf(part)?.fits" :route="route" :part="part" />
           <span class="soft">·</span>
         </template>
         <span class="soft">moves</span>
@@ -249,21 +233,6 @@ function showOnly(id: string): void {
 }
 .unseen {
   grid-column: 1 / -1;
-}
-.fit {
-  background: none;
-  border: 0;
-  min-height: 32px;
-  padding: 0 3px;
-  color: var(--soft);
-  cursor: pointer;
-  font-size: 13px;
-}
-.fitted {
-  color: var(--bolt);
-}
-.fit .pi {
-  font-size: 11px;
 }
 .muted .words,
 .muted .trace {

@@ -19,7 +19,9 @@ const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
 const hear = (signal: string): void => doing(api.exchange(props.route.id, { signal }))
-const move = (target: string, by: string): void => doing(api.exchange(props.route.id, { target, by }))
+function move(target: string, by: string): void {
+  if (by !== target) doing(api.exchange(props.route.id, { target, by }))
+}
 const leadOn = (targets: string[]): void => doing(api.leadOn(props.route.id, targets))
 </script>
 
@@ -34,7 +36,7 @@ const leadOn = (targets: string[]): void => doing(api.leadOn(props.route.id, tar
         :options="[{ value: target, label: show.targetName(target) }, ...others]"
         find
         :label="`Moves ${show.targetName(target)}`"
-        @choose="(by) => by !== target && move(target, by)"
+        @choose="(by) => move(target, by)"
       /><button
         v-if="route.targets.length > 1"
         class="button plain less"
