@@ -103,6 +103,12 @@ def test_on_the_bar_it_waits_for_the_bar_to_start_and_to_jump():
     assert found[179] > found[110] > found[99] and found[180] == 0
 
 
+def test_what_lasts_beats_starts_on_the_bar_and_what_does_not_at_once():
+    lasting = shown(120, bars={60}, beats=8.0)
+    assert set(lasting[:61]) == {0} and lasting[90] > 0
+    assert shown(120, bars={60})[30] > 0 and shown(120, bars={60}, beats=8.0, starts="at once")[30] > 0
+
+
 def test_a_clip_that_is_gone_shows_nothing_and_breaks_nothing():
     assert shown(3, file="gone") == [0, 0, 0]
 

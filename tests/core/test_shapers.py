@@ -147,6 +147,15 @@ def test_a_pulse_rises_holds_and_falls_to_a_twentieth():
     assert out(Pulse(strength=False), [0.2], [1]) == [1.0]
 
 
+def test_a_pulse_may_take_beats_to_rise():
+    """Two beats of half a second: at its top after 60 ticks."""
+    moments = [TickContext(beat_s=0.5)] * 70
+    got, _ = Pulse(rises="beats", attack_beats=2.0, decay=0.0).run(
+        [1.0] + [0.0] * 69, [1] + [0] * 69, moments
+    )
+    assert got[30] == pytest.approx(0.5, abs=1e-6) and got.argmax() == 60 and got[62] == 0.0
+
+
 @given(TRAINS)
 def test_toggles_and_steps_count_exactly(hits):
     total = np.cumsum(hits)

@@ -9,9 +9,11 @@ from fulgura.core.routing.groups import all_indices
 from fulgura.core.routing.tuning import Tuning
 from fulgura.core.show.commands import presets
 from fulgura.core.show.commands.addresses import parameter_at, value_path
+from fulgura.core.show.commands.cues import recall_cue
 from fulgura.core.show.edits import SetValue, apply, value_at
-from fulgura.core.show.events import OverrideReleased, OverrideSet
-from fulgura.core.show.names import part_names
+from fulgura.core.show.events import EditMade, OverrideReleased, OverrideSet
+from fulgura.core.show.names import all_names
+from fulgura.core.show.night import Cue
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import NamedModulator, Route
 from fulgura.core.show.settings import moved_settings, setting_of, settings
@@ -30,6 +32,9 @@ ADDRESSES = (
     "step@r1@range.high",
     "show@sound.sound_amount",
 )
+
+
+CUED = {"band@low.gain_db": -6.0, "route@r1.amount": 0.5, "step@r1@smooth.release": 90.0}
 
 
 def fader(value=1.0):
@@ -72,7 +77,7 @@ def test_everything_that_listens_or_routes_has_an_address(address):
     assert address in {entry.target for entry in all_indices(show)}
     path, parameter = value_path(show, address), parameter_at(show, address)
     assert isinstance(value_at(show, path), float) and parameter.low is not None
-    assert part_names(show)[address.partition(".")[0]]
+    assert all_names(show)[address.partition(".")[0]]
     # Kept in a preset, changed, recalled.
     edit, preset = presets.keep(show, "parameter", address, "As it is")
     was = value_at(show, path)
@@ -156,6 +161,26 @@ def test_a_reconfigured_show_keeps_what_is_led():
     performer.configure(muted)
     performer.tick()
     assert performer.main.analyser.bands[0].gain_db == 0.0
+
+
+def test_a_cue_sets_what_listens_and_routes():
+    values = [{"target": address, "value": value} for address, value in CUED.items()]
+    show = fader()
+    show = show.model_copy(update={"cues": [Cue(id="c", name="Quiet", values=values)]})
+    recalled = recall_cue(show, "c")
+    after = changed(show, recalled.edit)
+    assert {address: value_at(after, value_path(after, address)) for address in CUED} == CUED
+
+
+def test_a_glide_over_everything_moves_no_filter():
+    """A preset that comes over some beats glides all live values: what stays must not be quantised by that."""
+    performer = Performer(starter_show("Night"))
+    bands = performer.main.analyser.bands
+    half = SetValue(path="/looks/lantern-tunnel/layers/lantern/mix/values/opacity", value=0.5)
+    performer.act(EditMade(edit=half, glide_ms=300))
+    for _ in range(30):
+        performer.tick()
+        assert performer.main.analyser.bands is bands
 
 
 def test_without_anything_led_a_tick_costs_nothing():

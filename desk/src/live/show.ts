@@ -47,7 +47,7 @@ export const useShow = defineStore('show', () => {
     step: copy.step.bind(copy),
     ...catalogue,
     ...useSignals(),
-    ...useIndices(names),
+    ...useIndices(names, document),
     ...useChosen(document),
     ...useArriving(document),
     unseen: useUnseen(document),
@@ -119,17 +119,25 @@ function useSignals() {
 }
 
 /** Where parameters stand in the live block, and what they and their parts are called. */
-function useIndices(names: DocumentCopy['names']) {
+function useIndices(names: DocumentCopy['names'], document: Document) {
   const indices = computed(() => new Map((layout.value?.indices ?? []).map((entry) => [entry.target, entry])))
   const partNames = computed(() => new Map(Object.entries(names.value)))
   /** "Ring · radius" for a parameter's address. */
   function targetName(target: string): string {
+    const [owner, name] = target.split('.') as [string, string]
+    const [what, route, step] = owner.split('@')
+    if (what === 'route' || what === 'step') return routeTarget(route!, step ?? '', name)
     const entry = indices.value.get(target)
-    const [owner, name] = target.split('.')
-    if (!entry && partNames.value.has(owner!) && target.includes('@'))
-      return `${partNames.value.get(owner!)} · ${name!.replaceAll('_', ' ')}`
     if (!entry) return 'what is gone'
     return `${partNames.value.get(entry.part) ?? entry.part} · ${entry.parameter.title.toLowerCase()}`
+  }
+  /** Of what of a route is moved itself: “Kick → Ring · radius: pulse · decay”. */
+  function routeTarget(id: string, step: string, name: string): string {
+    const route = document.value?.routes?.find((each) => each.id === id)
+    const kind = route?.shapers?.find((part) => part.id === step)?.kind
+    if (!route || (step && !kind)) return 'what is gone'
+    const heard = layout.value?.signals.find((signal) => signal.id === route.signal)?.name ?? 'what is gone'
+    return `${heard} → ${targetName(route.targets[0]!)}${kind ? `: ${kind}` : ''} · ${name.replaceAll('_', ' ')}`
   }
   return { indices, partNames, targetName }
 }

@@ -3,15 +3,14 @@
 import { computed, ref } from 'vue'
 import type { Band } from '../api/api'
 import { hertz } from '../controls/format'
+import { KEY_STEP, useBandEdges, type Edge } from '../hear/bandEdges'
 import { newGesture } from '../live/gestures'
 import { layout } from '../live/live'
 import { useFrames } from '../live/useFrames'
-import { useShow } from '../live/show'
 import { Block, type Packet } from '../live/wire'
 
-type Edge = 'low' | 'high' | 'both'
 const props = defineProps<{ band: Band; colour: string }>()
-const show = useShow()
+const widen = useBandEdges()
 const canvas = ref<HTMLCanvasElement>()
 const box = ref<HTMLElement>()
 const scale = computed(() => layout.value!.spectrum)
@@ -41,47 +40,25 @@ function paint(packet: Packet): void {
 }
 useFrames([Block.spectrum], { paint })
 
-let grip: { edge: Edge; x: number; low: number; high: number; gesture: string } | null = null
+let grip: { band: Band; edge: Edge; x: number; gesture: string } | null = null
 function hold(event: PointerEvent, edge: Edge): void {
   ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
   event.stopPropagation()
-  const { low_hz: low, high_hz: high } = props.band
-  grip = { edge, x: event.clientX, low: low!, high: high!, gesture: newGesture() }
+  grip = { band: { ...props.band }, edge, x: event.clientX, gesture: newGesture() }
 }
 function drag(event: PointerEvent): void {
   if (!grip || !box.value) return
-  pull(grip.edge, Math.exp(((event.clientX - grip.x) / box.value.clientWidth) * span.value), grip)
-}
-function pull(edge: Edge, factor: number, from: { low: number; high: number; gesture: string }): void {
-  const least = show.rules.least_band_ratio * 1.01
-  let { low, high } = from
-  if (edge !== 'high') low = Math.max(20, low * factor)
-  if (edge !== 'low') high = Math.min(20_000, high * factor)
-  if (edge === 'low') low = Math.min(low, high / least)
-  if (edge === 'high') high = Math.max(high, low * least)
-  if (high < low * least) return
-  const path = `/bands/${props.band.id}`
-  const at = (name: string, hz: number) => ({
-    edit: 'set' as const,
-    path: `${path}/${name}`,
-    value: Math.round(hz * 10) / 10,
-  })
-  show.edit(
-    { edit: 'together', edits: [at('low_hz', low), at('high_hz', high)] },
-    `${props.band.name} edges`,
-    from.gesture,
-  )
+  const factor = Math.exp(((event.clientX - grip.x) / box.value.clientWidth) * span.value)
+  widen(grip.band, grip.edge, factor, grip.gesture)
 }
 function letGo(): void {
   grip = null
 }
-const KEY_STEP = 1.03
 function key(event: KeyboardEvent, edge: Edge): void {
-  const by = { ArrowRight: KEY_STEP, ArrowLeft: 1 / KEY_STEP }[event.key]
-  if (!by) return
+  const way = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
+  if (!way) return
   event.preventDefault()
-  const { low_hz: low, high_hz: high } = props.band
-  pull(edge, by, { low: low!, high: high!, gesture: newGesture() })
+  widen(props.band, edge, KEY_STEP ** way, '')
 }
 </script>
 

@@ -185,7 +185,7 @@ class Performer:
         context.played = self.surface.stage.played
         live = self.router.tick(values, hits, context)
         self.surface.forget()
-        if self.tuning.step(live, self.router, self.show):
+        if self.tuning.step(live, self.router):
             self._configure_inputs(self.tuning.listens(self.show))
         self._remember(values, hits)
         for pictures in (self.picture, self.sending):

@@ -13,7 +13,7 @@ def test_a_ball_whose_skin_is_the_spectrums_past(hands):
     hands.key("3")
     hands.look("Ball")
     past = hands.layer("history")
-    relief = hands.layer("relief")["source"]["id"]
+    hands.layer("relief")
     hands.choice("form", "ball")
     hands.choice("picture", past["name"])
     hands.numbers("height", "0.6", "0", "0")
@@ -35,4 +35,3 @@ def test_a_ball_whose_skin_is_the_spectrums_past(hands):
     job.play(lamp_room().finished()[: 30 * RATE], "Lamp Room")
     hands.page.wait_for_timeout(6000)
     assert np.abs(outline()[2] - still).mean() > 1.0
-    assert relief

@@ -4,18 +4,13 @@ import { computed } from 'vue'
 import type { Band } from '../../api/api'
 import { hertz } from '../../controls/format'
 import { newGesture } from '../../live/gestures'
-import { useShow } from '../../live/show'
+import { KEY_STEP, useBandEdges, type Edge } from '../bandEdges'
 import { RAILS, type Lane, type Plot } from './lanes'
 
-type Edge = 'low' | 'high' | 'both'
 const props = defineProps<{ rails: Lane[]; chosen: string; plot: Plot }>()
 const emit = defineEmits<{ choose: [band: string] }>()
-const show = useShow()
+const widen = useBandEdges()
 const { scale, scoreHeight, rowOf, hzAt } = props.plot
-const KEY_STEP = 1.03
-/** Ends are rounded: a hair wider than Python's narrowest is never refused for that. */
-const narrowest = computed(() => show.rules.least_band_ratio * 1.01)
-
 let grip: { band: Band; edge: Edge; y: number; gesture: string } | null = null
 function hold(event: PointerEvent, band: Band, edge: Edge): void {
   ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
@@ -34,40 +29,6 @@ function drag(event: PointerEvent): void {
   if (!grip) return
   const factor = hzAt(event.clientY - grip.y + scoreHeight.value / 2) / hzAt(scoreHeight.value / 2)
   widen(grip.band, grip.edge, factor, grip.gesture)
-}
-function within(name: 'low_hz' | 'high_hz', hz: number): number {
-  const limits = show.kind('listening', 'band')!.parameters.find((parameter) => parameter.name === name)!
-  return Math.round(Math.min(limits.high!, Math.max(limits.low!, hz)) * 10) / 10
-}
-/**
- * An end that is pulled stops short of the other; what else a band may be, Python says and its refusal tells.
- */
-function pulled(band: Band, edge: Edge, factor: number): [number, number] {
-  const { low_hz: low, high_hz: high } = band
-  switch (edge) {
-    case 'low':
-      return [within('low_hz', Math.min(low * factor, high / narrowest.value)), high]
-    case 'high':
-      return [low, within('high_hz', Math.max(high * factor, low * narrowest.value))]
-    default:
-      return [within('low_hz', low * factor), within('high_hz', high * factor)]
-  }
-}
-function widen(band: Band, edge: Edge, factor: number, gesture: string): void {
-  const [low, high] = pulled(band, edge, factor)
-  if (high < low * show.rules.least_band_ratio) return
-  const path = `/bands/${band.id}`
-  show.edit(
-    {
-      edit: 'together',
-      edits: [
-        { edit: 'set', path: `${path}/low_hz`, value: low },
-        { edit: 'set', path: `${path}/high_hz`, value: high },
-      ],
-    },
-    `${band.name} band`,
-    gesture,
-  )
 }
 function key(event: KeyboardEvent, band: Band): void {
   const way = { ArrowUp: 1, ArrowDown: -1 }[event.key]

@@ -49,7 +49,7 @@ class Hands:
     def _read_edited(self, parts: list[Part | Setting]) -> None:
         self.values = self.values.copy()
         for part, was in zip(parts, self._parts):
-            if part is not was:
+            if part is not was and not _same_holder(part, was):
                 for entry in self._entries_of[part.id]:
                     self.values[entry.index : entry.index + entry.parameter.size] = as_floats(
                         entry.parameter, part.values[entry.parameter.name]
@@ -63,3 +63,8 @@ class Hands:
                 was, size = old[target].index, entry.parameter.size
                 moved[entry.index : entry.index + size] = live[was : was + size]
         return moved
+
+
+def _same_holder(part: Part | Setting, was: Part | Setting) -> bool:
+    """Whether what listens or routes is what it was: it is found anew in every show."""
+    return isinstance(part, Setting) and isinstance(was, Setting) and part.holder is was.holder

@@ -300,7 +300,7 @@ def _parts_changed(before: Show, show: Show) -> bool:
         before.crossfade is not show.crossfade
         or before.lights is not show.lights
         or before.sound_amount != show.sound_amount
-        or _moved_steps(before) != _moved_steps(show)
+        or (not same(before.routes, show.routes) and _moved_steps(before) != _moved_steps(show))
     )
     return single or not all(same(getattr(before, name), getattr(show, name)) for name in lists)
 

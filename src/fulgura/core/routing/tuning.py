@@ -48,7 +48,7 @@ class Tuning:
             target for route in show.routes if not route.muted for target in route.targets if MARK in target
         )
 
-    def step(self, live: Array, router: Router, show: Show) -> bool:
+    def step(self, live: Array, router: Router) -> bool:
         """Lead live values to where they act; whether something listens otherwise than before."""
         held = router.overrides
         moved = {target for kept in (held.active, held.gliding) for target in kept if MARK in target}
@@ -65,7 +65,8 @@ class Tuning:
             if entry.part == SOUND:
                 router.sound_amount = value
             elif what in LISTENING:
-                if target in acting:
+                # A glide over everything leads most from where they are to there: that changes nothing.
+                if value != router.hand[entry.index]:
                     heard.setdefault(entry.part, {})[entry.parameter.name] = _grain(entry.parameter, value)
             else:
                 router.tune(entry.part, entry.parameter.name, value)

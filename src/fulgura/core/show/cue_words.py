@@ -1,7 +1,7 @@
 """What a cue does, in words for the performer."""
 
 from fulgura.core.show.document import Show
-from fulgura.core.show.names import part_names
+from fulgura.core.show.names import all_names
 from fulgura.core.show.night import Cue, CueGo, Duration
 from fulgura.core.show.route_sets import routes_title
 from fulgura.core.show.signals import signals
@@ -77,7 +77,7 @@ def cue_words(show: Show, cue: Cue) -> list[str]:
 def _values(show: Show, cue: Cue) -> list[str]:
     if not cue.values:
         return []
-    names = part_names(show)
+    names = all_names(show)
     parts = list(dict.fromkeys(value.target.partition(".")[0] for value in cue.values))
     if len(cue.values) <= 3:
         return [

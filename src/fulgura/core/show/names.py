@@ -3,6 +3,7 @@
 from fulgura.core.show.document import Show
 from fulgura.core.show.looks import Layer, Look
 from fulgura.core.show.part import Part
+from fulgura.core.show.settings import SOUND
 from fulgura.core.show.signals import signals
 
 
@@ -49,22 +50,31 @@ def part_names(show: Show) -> dict[str, str]:
         names[chase.part.id] = chase.name
         names |= {run.part.id: f"{chase.name} on {groups.get(run.group, 'no group')}" for run in chase.runs}
     names |= {modulator.part.id: modulator.name for modulator in show.modulators}
-    return names | _of_settings(show, names)
+    return names | _listening(show)
 
 
-def _of_settings(show: Show, parts: dict[str, str]) -> dict[str, str]:
-    """What listens, and routes by what they hear and move: “Low band”, “Kick → Ring radius: pulse”."""
+def _listening(show: Show) -> dict[str, str]:
+    """What listens: “Low band”, “Kick hits”."""
     bands = {band.id: band.name for band in show.bands}
-    names = {"show@sound": "All routes"}
+    names = {SOUND: "All routes"}
     for given in show.inputs:
         names |= {f"input@{given.id}": f"{given.name} input", f"level@{given.id}": f"{given.name} input"}
     names |= {f"band@{band}": f"{name} band" for band, name in bands.items()}
     for hit in show.hits:
         names[f"hit@{hit.id}"] = f"{(hit.drum or bands.get(hit.band, hit.id)).capitalize()} hits"
+    return names
+
+
+def all_names(show: Show) -> dict[str, str]:
+    """The same, and those of routes and their steps, by what they hear and move: “Kick → Ring radius: pulse”.
+
+    There can be thousands of steps: only for what is typed or read, not for every edit.
+    """
+    names = part_names(show)
     heard = {signal.id: signal.name for signal in signals(show)}
     for route in show.routes:
         part, _, name = route.targets[0].partition(".")
-        way = f"{heard.get(route.signal, 'nothing')} → {parts.get(part, part)} {name.replace('_', ' ')}"
+        way = f"{heard.get(route.signal, 'nothing')} → {names.get(part, part)} {name.replace('_', ' ')}"
         names[f"route@{route.id}"] = way
         names |= {f"step@{route.id}@{shaper.id}": f"{way}: {shaper.kind}" for shaper in route.shapers}
     return names

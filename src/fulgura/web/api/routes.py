@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from fulgura.core.clock import FRAME_RATE
 from fulgura.core.kinds.shaper import Shaper
-from fulgura.core.routing.fit import arriving, fit_range, fit_threshold, fit_typical
+from fulgura.core.routing.fit import LEAST_WIDTH, arriving, fit_range, fit_threshold, fit_typical
 from fulgura.core.routing.groups import all_indices
 from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.routing.typed import understand
@@ -24,7 +24,7 @@ from fulgura.core.show.commands.routes import (
 )
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Together
-from fulgura.core.show.names import part_names
+from fulgura.core.show.names import all_names
 from fulgura.core.show.routes import MOST_TARGETS, MixHow
 from fulgura.core.show.settings import setting_of
 from fulgura.core.show.signals import SignalInfo, signals
@@ -36,6 +36,10 @@ router = APIRouter()
 
 
 Address = Annotated[str, Field(max_length=120)]
+
+
+LEAST_HEARD = 3 * FRAME_RATE
+"""Frames from which what is typical of a signal is known; before, its floor and its peak are taken."""
 
 
 class NewRoute(BaseModel):
@@ -95,8 +99,11 @@ async def _heard(session: Session, signal: str) -> HeardNow:
     history, layout = session.history.copy(), session.engine.layout
     values, _, order = await asyncio.to_thread(history.signals, layout)
     beat_s = session.beat_s
-    if len(values) < FRAME_RATE or signal not in order:
+    if signal not in order:
         return HeardNow(beat_s=beat_s)
+    if len(values) < LEAST_HEARD:
+        peak = float(values[:, order[signal]].max(initial=0.0))
+        return HeardNow((0.0, peak) if peak > LEAST_WIDTH else None, beat_s)
     return HeardNow(fit_typical(values[:, order[signal]], values[:, order["beat-phase"]]), beat_s)
 
 
@@ -186,7 +193,7 @@ async def exchange_end(route: str, wanted: Exchanged, session: OpenSession) -> E
 async def understood(text: Annotated[str, Query(max_length=200)], session: OpenSession) -> list[Meaning]:
     """Which routes may be meant by a few words, the likeliest first."""
     show = session.show
-    heard, moved, names = signals(show), all_indices(show), part_names(show)
+    heard, moved, names = signals(show), all_indices(show), all_names(show)
     looks = {part.id: look.name for look in show.looks if look.id != show.look for part in look.parts()}
     heard_names, moved_names = (
         {signal.id: signal.name for signal in heard},
