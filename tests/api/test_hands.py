@@ -28,10 +28,27 @@ def test_a_new_route_is_fitted_to_what_was_heard(demo):
 def test_typed_words_say_what_belongs_to_another_look_and_steps(demo):
     status, found = demo.call("GET", "/routes/understood?text=kick%20ring%20radius%20by%20step")
     assert (
-        status == 200 and found[0]["step"] and found[0]["look"] == "" and found[0]["target"] == "ring.radius"
+        status == 200
+        and found[0]["wish"]["way"] == "step"
+        and found[0]["look"] == ""
+        and found[0]["target"] == "ring.radius"
     )
     status, found = demo.call("GET", "/routes/understood?text=low%20noise%20fog%20contrast")
     assert status == 200 and found[0]["look"] == "Fog bank" and "(Fog bank)" in found[0]["target_name"]
+
+
+def test_an_lfo_is_made_with_the_route_that_asks_for_it_in_one_step(demo):
+    head = demo.show()["head"]
+    status, found = demo.call("GET", "/routes/understood?text=lfo%2020%20s%20ring%20turn")
+    assert status == 200 and found[0]["signal"] == "" and found[0]["target"] == "ring.rotation"
+    status, made = demo.call(
+        "POST", "/routes", {"signal": "", "targets": ["ring.rotation"], "wish": found[0]["wish"]}
+    )
+    assert status == 201 and demo.show()["head"] == head + 1
+    document = demo.show()["document"]
+    modulator = document["modulators"][-1]
+    assert modulator["part"]["values"]["rate"] == 1 / 20
+    assert document["routes"][-1]["signal"] == f"modulator-{modulator['id']}"
 
 
 def test_a_route_is_led_on_exchanged_and_takes_turns(demo):

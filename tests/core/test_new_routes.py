@@ -19,8 +19,10 @@ from fulgura.core.show.commands.routes import (
     lead_no_more,
     lead_on,
     new_route,
+    new_swing,
 )
 from fulgura.core.show.edits import EditError, SetValue, apply
+from fulgura.core.show.names import part_names
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Route
 from fulgura.core.show.signals import signals
@@ -187,14 +189,44 @@ def test_typed_words_mean_the_look_that_is_shown_first():
     show = gallery_show()
     other = next(look for look in show.looks if look.id != show.look)
     unseen = {part.id for look in show.looks if look.id != show.look for part in look.parts()}
-    from fulgura.core.show.names import part_names
-
     found = understand("low feedback fade", signals(show), indices(show), part_names(show), unseen)
     shown = {part.id for part in show.shown().parts()}
     assert found[0].target.partition(".")[0] in shown
     assert part_names(show)[other.layers[0].mix.id].endswith(f"({other.name})")
     step = understand("kick ring radius by step", signals(show), indices(show), part_names(show))
-    assert step[0].step and step[0].target == "ring.radius"
+    assert step[0].wish.way == "step" and step[0].target == "ring.radius"
+
+
+@pytest.mark.parametrize(
+    ("text", "target", "kinds", "ends"),
+    [
+        ("kick ring radius by step 1/16", "ring.radius", ["step"], None),
+        ("snare ring radius by chance", "ring.radius", ["hold"], None),
+        ("kick ring width from 0.05 to 0 in turn", "ring.width", ["cycle", "pulse"], (0.05, 0.001)),
+        ("level ring radius to 1/2", "ring.radius", ["range", "smooth"], (0.3, 0.5)),
+        ("lfo 40 s ring turn", "ring.rotation", [], None),
+        ("lfo 8 beats ring glow", "ring.glow", [], None),
+    ],
+)
+def test_a_whole_sentence_is_typed(text, target, kinds, ends):
+    show = starter_show("Night")
+    found = understand(text, signals(show), indices(show), part_names(show))[0]
+    assert found.target == target
+    made = []
+    signal, kind = found.signal, "modulator"
+    if found.wish.every:
+        edit, signal = new_swing(show, found.wish)
+        show, made = apply(show, edit)[0], edit.item["part"]["values"]
+        assert made in ({"by": "seconds", "rate": 1 / 40}, {"by": "beats", "beats": 8.0})
+    else:
+        kind = next(info.kind for info in signals(show) if info.id == signal)
+    entry = next(entry for entry in indices(show) if entry.target == target)
+    edit, _ = new_route(show, signal, kind, [target], entry.parameter, 0.3, wish=found.wish)
+    route = apply(show, edit)[0].routes[-1]
+    assert [part.kind for part in route.shapers] == kinds and route.signal == signal
+    assert ends is None or (route.low, route.high) == pytest.approx(ends)
+    if "1/16" in text:
+        assert route.shapers[0].values["size"] == 1 / 16
 
 
 def test_two_cycles_of_one_signal_take_turns_together():

@@ -173,7 +173,7 @@ def test_a_cue_sets_what_listens_and_routes():
 
 
 def test_a_glide_over_everything_moves_no_filter():
-    """A preset that comes over some beats glides all live values: what stays must not be quantised by that."""
+    """A preset that comes over some beats glides all live values: what stays is not quantised by that."""
     performer = Performer(starter_show("Night"))
     bands = performer.main.analyser.bands
     half = SetValue(path="/looks/lantern-tunnel/layers/lantern/mix/values/opacity", value=0.5)

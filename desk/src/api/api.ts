@@ -205,8 +205,8 @@ export const api = {
     call<Schemas['Created']>('POST', '/bands', { input, low_hz, high_hz, name }),
   removeBand: (band: string) => call<Schemas['EditAnswer']>('DELETE', `/bands/${band}`),
   catchHits: (band: string, on: boolean) => call<Schemas['EditAnswer']>('PUT', `/bands/${band}/hits`, { on }),
-  addRoute: (signal: string, targets: string[], step = false) =>
-    call<Schemas['Created']>('POST', '/routes', { signal, targets, step }),
+  addRoute: (signal: string, targets: string[], wish?: Schemas['Wish']) =>
+    call<Schemas['Created']>('POST', '/routes', { signal, targets, wish }),
   leadOn: (route: string, targets: string[]) => call<void>('POST', `/routes/${route}/targets`, { targets }),
   leadNoMore: (route: string, target: string) =>
     call<void>('DELETE', `/routes/${route}/targets?target=${encodeURIComponent(target)}`),

@@ -3,8 +3,10 @@
 import re
 from collections.abc import Collection
 from dataclasses import dataclass
+from typing import Any
 
 from fulgura.core.routing.indices import ParameterIndex
+from fulgura.core.show.commands.routes import Wish
 from fulgura.core.show.settings import MARK
 from fulgura.core.show.signals import SignalInfo
 
@@ -18,7 +20,7 @@ class Meant:
     signal: str
     target: str
     score: float
-    step: bool = False
+    wish: Wish = Wish()
 
 
 def _words(text: str) -> list[str]:
@@ -41,7 +43,45 @@ def _fit(asked: list[str], name: list[str]) -> float:
     return score / (len(asked) + 0.25 * len(left))
 
 
-BY_STEP = ("by", "step")
+NUMBER = r"-?\d*\.?\d+(?:/\d*\.?\d+)?"
+WAYS = re.compile(rf"\s+(by step(?:\s+(?P<size>{NUMBER}))?|by chance|in turn)$")
+ENDS = re.compile(rf"\s+(?:from\s+(?P<low>{NUMBER})\s+)?to\s+(?P<high>{NUMBER})$")
+SWINGS = re.compile(rf"^lfo\s+(?P<every>{NUMBER})\s*(?P<unit>s|beats?)\s+")
+"""What may stand behind the parameter, and an LFO that is made for it."""
+
+
+def _number(text: str | None) -> float | None:
+    if text is None:
+        return None
+    above, _, below = text.partition("/")
+    return float(above) / (float(below) or 1.0) if below else float(above)
+
+
+def wished(text: str) -> tuple[str, Wish]:
+    """(the words that name signal and parameter, what else is said of the route).
+
+    >>> wished("kick ring width from 0.05 to 0 in turn")
+    ('kick ring width', Wish(way='turns', size=None, low=0.05, high=0.0, every=0.0, unit='s'))
+    >>> wished("lfo 40 s lattice orbit")[1].every
+    40.0
+    """
+    text, said = " ".join(text.lower().split()), dict[str, Any]()
+    if found := WAYS.search(text):
+        way = found.group(1)
+        said |= {
+            "way": {"by c": "chance", "in t": "turns"}.get(way[:4], "step"),
+            "size": _number(found["size"]),
+        }
+        text = text[: found.start()]
+    if found := ENDS.search(text):
+        said |= {"low": _number(found["low"]), "high": _number(found["high"])}
+        text = text[: found.start()]
+    if found := SWINGS.search(text):
+        said |= {"every": _number(found["every"]), "unit": "s" if found["unit"] == "s" else "beats"}
+        text = text[found.end() :]
+    return text, Wish(**said)
+
+
 UNSEEN, SETTING = 0.5, 0.3
 """What belongs to a look that is not shown, or is itself what listens or routes, is only meant where nothing
 that is seen fits as well.
@@ -56,19 +96,21 @@ def understand(
     unseen: Collection[str] = (),
 ) -> list[Meant]:
     """What may be meant, the likeliest first, at most eight. The first words name the signal, the rest the
-    parameter; “by step” at the end has each hit go one step on.
+    parameter; behind them may stand from where to where, and “by step”, “by chance” or “in turn”. An LFO that
+    is still to be made is meant by “lfo 40 s”; its signal is empty.
 
     part_names: part id -> what the desk calls it; unseen: ids of parts of looks that are not shown. Little
     words between (“moves”, “to”, “->”) are passed over.
     """
+    text, wish = wished(text)
     asked = [word for word in _words(text) if word not in ("moves", "to", "on", "the", "of")]
-    step = tuple(asked[-2:]) == BY_STEP
-    asked = asked[:-2] if step else asked
     found: dict[tuple[str, str], float] = {}
-    for cut in range(1, len(asked)):
+    for cut in (0,) if wish.every else range(1, len(asked)):
         heard = [
-            (signal, score) for signal in signals if (score := _fit(asked[:cut], _words(signal.name))) > 0.0
-        ]
+            (signal.id, score)
+            for signal in signals
+            if (score := _fit(asked[:cut], _words(signal.name))) > 0.0
+        ] or ([("", 1.0)] if wish.every else [])
         if not heard:
             continue
         moved = [
@@ -83,9 +125,9 @@ def understand(
         ]
         for signal, a in heard:
             for entry, b in moved:
-                key = (signal.id, entry.target)
+                key = (signal, entry.target)
                 share = UNSEEN if entry.part in unseen else 1.0
                 share = SETTING if MARK in entry.part else share
                 found[key] = max(found.get(key, 0.0), a * b * share)
     best = sorted(found.items(), key=lambda pair: -pair[1])[:MOST]
-    return [Meant(signal, target, round(score, 3), step) for (signal, target), score in best]
+    return [Meant(signal, target, round(score, 3), wish) for (signal, target), score in best]

@@ -13,7 +13,9 @@ from fulgura.core.routing.groups import all_indices
 from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.routing.typed import understand
 from fulgura.core.show.commands.routes import (
+    NO_WISH,
     HeardNow,
+    Wish,
     exchange,
     fit_edits,
     in_turn,
@@ -21,9 +23,10 @@ from fulgura.core.show.commands.routes import (
     lead_on,
     mix_by,
     new_route,
+    new_swing,
 )
 from fulgura.core.show.document import Show
-from fulgura.core.show.edits import Together
+from fulgura.core.show.edits import Edit, Together, apply
 from fulgura.core.show.names import all_names
 from fulgura.core.show.routes import MOST_TARGETS, MixHow
 from fulgura.core.show.settings import setting_of
@@ -45,8 +48,7 @@ LEAST_HEARD = 3 * FRAME_RATE
 class NewRoute(BaseModel):
     signal: str = Field(max_length=60)
     targets: list[Address] = Field(min_length=1, max_length=MOST_TARGETS)
-    step: bool = False
-    """Whether each hit goes one step on, instead of ringing out."""
+    wish: Wish = NO_WISH
 
 
 class MoreTargets(BaseModel):
@@ -62,13 +64,13 @@ class Exchanged(BaseModel):
 
 
 class Meaning(BaseModel):
-    """A route that may be meant by what was typed."""
+    """A route that may be meant by what was typed. signal: empty for an LFO that is made for it."""
 
     signal: str
     signal_name: str
     target: str
     target_name: str
-    step: bool
+    wish: Wish
     look: str
     """The name of the look that it belongs to, where that is not shown."""
 
@@ -124,23 +126,19 @@ async def add_route(wanted: NewRoute, session: OpenSession) -> Created:
     """Join a signal to a parameter, or to several that take turns, with the shapers that such a signal
     usually wants.
     """
-    _joined(session.show, wanted.signal, wanted.targets)
+    if not wanted.wish.every:
+        _joined(session.show, wanted.signal, wanted.targets)
     lately = await _heard(session, wanted.signal)
     # Asked again: another desk may have edited while the past was looked into.
-    show = session.show
-    heard, moved = _joined(show, wanted.signal, wanted.targets)
-    first = moved[0]
-    edit, route = new_route(
-        show,
-        heard.id,
-        heard.kind,
-        [entry.target for entry in moved],
-        first.parameter,
-        _hand(show, first),
-        lately,
-        wanted.step,
-    )
-    await commit(session, edit, f"Route {heard.name}")
+    show, signal, made = session.show, wanted.signal, list[Edit]()
+    if wanted.wish.every:
+        swing, signal = new_swing(show, wanted.wish)
+        show, made = apply(show, swing)[0], [swing]
+    heard, moved = _joined(show, signal, wanted.targets)
+    first, targets = moved[0], [entry.target for entry in moved]
+    hand = _hand(show, first)
+    edit, route = new_route(show, heard.id, heard.kind, targets, first.parameter, hand, lately, wanted.wish)
+    await commit(session, Together(edits=[*made, edit]), f"Route {heard.name}")
     return Created(id=route)
 
 
@@ -202,10 +200,10 @@ async def understood(text: Annotated[str, Query(max_length=200)], session: OpenS
     return [
         Meaning(
             signal=guess.signal,
-            signal_name=heard_names[guess.signal],
+            signal_name=heard_names.get(guess.signal, "A new LFO"),
             target=guess.target,
             target_name=moved_names[guess.target],
-            step=guess.step,
+            wish=guess.wish,
             look=looks.get(guess.target.partition(".")[0], ""),
         )
         for guess in understand(text, heard, moved, names, looks)

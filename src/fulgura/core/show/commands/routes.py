@@ -1,11 +1,15 @@
 """Routes are made, led to more and to others, and mixed."""
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
 
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.kinds.shaper import Shaper
+from fulgura.core.show.commands.addresses import as_value
 from fulgura.core.show.commands.ids import free_id
+from fulgura.core.show.commands.modulators import new_modulator
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, EditError, SetValue, Together
 from fulgura.core.show.routes import MOST_TARGETS, MixHow, Route
@@ -24,7 +28,25 @@ class HeardNow:
     beat_s: float = 0.5
 
 
-NOTHING_HEARD = HeardNow()
+class Wish(BaseModel):
+    """What is wanted of a new route beside what usually suits.
+
+    way: each hit goes one step on, of this size as a share of the way; takes a value by chance; or goes to
+    the next parameter. low, high: its ends, in the parameter's unit. every: of an LFO that is made for it, in
+    seconds or beats; 0 for none.
+    """
+
+    model_config = ConfigDict(frozen=True, allow_inf_nan=False)
+
+    way: Literal["", "step", "chance", "turns"] = ""
+    size: float | None = Field(None, ge=-1.0, le=1.0)
+    low: float | None = None
+    high: float | None = None
+    every: float = Field(0.0, ge=0.0, le=100.0)
+    unit: Literal["s", "beats"] = "s"
+
+
+NOTHING_HEARD, NO_WISH = HeardNow(), Wish()
 FALLS_IN_A_BEAT = 8.0
 """A level is smoothed downward with an eighth of a beat: long at rest when the next one falls."""
 SLOWEST_FALL_MS, QUICKEST_FALL_MS = 90.0, 30.0
@@ -45,12 +67,19 @@ def ends_of(
     return parameter.way_from(float(hand))
 
 
-def _shapers(kind: SignalKind, parameter: Parameter, several: bool, heard: HeardNow) -> list[dict[str, Any]]:
+def _shapers(
+    kind: SignalKind, parameter: Parameter, several: bool, heard: HeardNow, wish: Wish
+) -> list[dict[str, Any]]:
     """What such a signal usually wants: a level is fitted and smoothed, a hit rings out, what is made already
-    runs as it is.
+    runs as it is. What is wished of hits goes before.
     """
+    if kind == "hits" and wish.way == "step":
+        size = {} if wish.size is None else {"values": {"size": wish.size}}
+        return [{"id": "step", "kind": "step", **size}]
+    if kind == "hits" and wish.way == "chance":
+        return [{"id": "hold", "kind": "hold", "values": {"takes": "random"}}]
     if kind == "hits":
-        turns = ["cycle"] if several else []
+        turns = ["cycle"] if several or wish.way == "turns" else []
         last = {"toggle": "toggle", "choice": "step"}.get(parameter.type, "pulse")
         return [{"id": name, "kind": name} for name in (*turns, last)]
     if kind in ("modulator", "phase"):
@@ -71,17 +100,17 @@ def new_route(
     parameter: Parameter,
     hand: float | str | bool,
     heard: HeardNow = NOTHING_HEARD,
-    step: bool = False,
+    wish: Wish = NO_WISH,
 ) -> tuple[AddItem, str]:
     """(the edit that adds a route, its id).
 
-    parameter, hand: of the first target. Several targets take turns. step: each hit goes one step on instead
-    of ringing out.
+    parameter, hand: of the first target. Several targets take turns.
     """
     low, high = ends_of(kind, parameter, hand)
-    shapers = _shapers(kind, parameter, len(targets) > 1, heard)
-    if step and kind == "hits":
-        shapers = [{"id": "step", "kind": "step"}]
+    if parameter.type == "number":
+        low = low if wish.low is None else as_value(parameter, wish.low, "")
+        high = high if wish.high is None else as_value(parameter, wish.high, "")
+    shapers = _shapers(kind, parameter, len(targets) > 1, heard, wish)
     route = free_id([route.id for route in show.routes], "r")
     item: dict[str, Any] = {
         "id": route,
@@ -203,6 +232,17 @@ def fit_edits(route: Route, shaper: str, names: tuple[str, ...], values: tuple[f
     if len(values) == 2:
         edits.append(SetValue(path=f"{base}/fitted", value=list(values)))
     return edits
+
+
+def new_swing(show: Show, wish: Wish) -> tuple[AddItem, str]:
+    """(the edit that makes the LFO that is wished for, the id of its signal)."""
+    edit, modulator = new_modulator(show, "lfo")
+    edit.item["part"]["values"] = (
+        {"by": "beats", "beats": wish.every}
+        if wish.unit == "beats"
+        else {"by": "seconds", "rate": 1.0 / wish.every}
+    )
+    return edit, f"modulator-{modulator}"
 
 
 def mix_by(show: Show, target: str, how: MixHow) -> SetValue:
