@@ -222,3 +222,12 @@ def tone(hz, seconds, level=0.5):
     t = np.arange(int(seconds * RATE)) / RATE
     edge = np.minimum(1.0, np.minimum(t, seconds - t) / 0.01)
     return level * np.sin(2 * np.pi * hz * t) * edge
+
+
+def struck_sound(sound, count, apart_s, level=0.8, lead_s=3.0):
+    """One sound again and again; whoever watches has begun by the first."""
+    out = np.zeros(int((lead_s + count * apart_s + 2.0) * RATE))
+    for k in range(count):
+        start = int((lead_s + k * apart_s) * RATE)
+        out[start : start + len(sound)] += sound[: len(out) - start] * level
+    return out

@@ -132,6 +132,23 @@ class Hands:
         self.page.wait_for_selector(f"[data-route={made['id']}].open")
         return made["id"]
 
+    def keep(self, within, name):
+        """Keep what stands there under a name: two steps."""
+        count = len(self.job.document()["presets"])
+        self.click(within.get_by_placeholder("Keep as…"))
+        self.type(name)
+        wait_for(lambda: len(self.job.document()["presets"]) == count + 1, 10, f"the preset {name}")
+
+    def pick(self, within, label, words):
+        """Take one of a long list by some of its letters: two steps."""
+        self.click(within.get_by_role("combobox", name=label, exact=True))
+        self.steps += 1
+        self.page.wait_for_selector(".p-select-filter:focus")
+        self.page.keyboard.type(words)
+        self.page.wait_for_timeout(250)
+        self.page.keyboard.press("Enter")
+        self.page.wait_for_timeout(400)
+
     def chip(self, route, label, text):
         """Type a number of a route's sentence: two steps."""
         self.click(self.page.locator(f"article[data-route={route}]").get_by_label(label, exact=True).first)

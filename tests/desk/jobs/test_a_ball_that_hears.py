@@ -16,7 +16,7 @@ def test_a_ball_whose_skin_is_the_spectrums_past(hands):
     hands.layer("relief")
     hands.choice("form", "ball")
     hands.choice("picture", past["name"])
-    hands.numbers("height", "0.6", "0", "0")
+    hands.numbers("waves", "0")
     hands.finished("J07")
     # Untwisted and silent its outline is a circle.
     job.play(np.zeros(8 * RATE), "Silence")
