@@ -170,7 +170,7 @@ def test_start_has_no_show_at_first_and_makes_one(tmp_path):
             and state["document"]["inputs"][0]["use"] == "house"
         )
         wait_for(
-            lambda: len(live(stack, 0.4, [4])[0][-1].blocks[4]) == 10 + len(DESCRIPTOR_IDS), 10, "its signals"
+            lambda: len(live(stack, 0.4, [4])[0][-1].blocks[4]) == 14 + len(DESCRIPTOR_IDS), 10, "its signals"
         )
     finally:
         assert stack.stop() == 0

@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="T extends string | number">
 // One of several: the list that opens. Height, focus and keys are decided here for the whole desk.
 import Select from 'primevue/select'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 
 const props = defineProps<{
   value: T | null | undefined
@@ -18,6 +18,21 @@ const none = computed(
   () => props.placeholder ?? props.options.find((option) => option.value === '')?.label ?? '',
 )
 const open = ref(false)
+/** What is used of the list beyond its public face: which option is marked. */
+type Marked = { focusedOptionIndex: number; findFirstOptionIndex: () => number }
+const list = useTemplateRef<Marked>('list')
+/** Of what fits the letters the first is marked, and Enter takes it. */
+async function markFirst(): Promise<void> {
+  await nextTick()
+  if (list.value) list.value.focusedOptionIndex = list.value.findFirstOptionIndex()
+}
+/** After a click in the list the keys are the desk's again: a letter for the next cue changes no choice. */
+let clicked = false
+function closed(): void {
+  open.value = false
+  if (clicked && document.activeElement?.role === 'combobox') (document.activeElement as HTMLElement).blur()
+  clicked = false
+}
 /** A closed list keeps Esc for itself; here it goes on to what holds the list, which may close by it. */
 function escape(event: KeyboardEvent): void {
   if (event.key !== 'Escape' || open.value) return
@@ -29,6 +44,7 @@ function escape(event: KeyboardEvent): void {
 
 <template>
   <Select
+    ref="list"
     class="choice"
     :model-value="value"
     :options="[...options]"
@@ -43,7 +59,9 @@ function escape(event: KeyboardEvent): void {
     size="small"
     @keydown.capture="escape"
     @show="open = true"
-    @hide="open = false"
+    @hide="closed"
+    @filter="markFirst"
+    @change="(change) => (clicked = change.originalEvent.type === 'click')"
     @update:model-value="(to: T) => emit('choose', to)"
   />
 </template>

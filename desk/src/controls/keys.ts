@@ -86,22 +86,24 @@ export const KEYS: { title: string; keys: Key[] }[] = [
   },
 ]
 
-const TAKE_KEYS = [
-  ...['input', 'textarea', 'select', '[contenteditable=true]'],
-  ...['combobox', 'listbox', 'menu', 'dialog'].map((role) => `[role=${role}]`),
+const TAKE_ALL = [
+  ...['input', 'textarea', 'select', '[contenteditable=true]', '[role=combobox][aria-expanded=true]'],
+  ...['listbox', 'menu', 'dialog'].map((role) => `[role=${role}]`),
 ].join()
+/** A list that is closed is searched by letters; with Ctrl it has no keys. */
+const TAKE_LETTERS = `${TAKE_ALL},[role=combobox]`
 
 /**
  * Whether what has the focus takes letters itself: typed text, a list that is searched by typing, an open
  * dialog.
  */
-export const takesKeys = (target: EventTarget | null): boolean =>
-  target instanceof Element && target.closest(TAKE_KEYS) !== null
+export const takesKeys = (target: EventTarget | null, ctrl = false): boolean =>
+  target instanceof Element && target.closest(ctrl ? TAKE_ALL : TAKE_LETTERS) !== null
 
 /** What a key does for the whole desk; nothing while something that takes keys has the focus. */
 export function actOf(event: KeyboardEvent): Act | undefined {
-  if (takesKeys(event.target) || event.altKey || event.repeat) return undefined
   const ctrl = !!(event.ctrlKey || event.metaKey)
+  if (takesKeys(event.target, ctrl) || event.altKey || event.repeat) return undefined
   // The key, not its sign: with Shift that is another on each keyboard.
   const beside = COLUMNS.find(({ key }) => event.code === `Digit${key}`)
   if (beside && event.shiftKey && !ctrl) return `beside ${beside.id}`

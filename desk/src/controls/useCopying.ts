@@ -6,6 +6,7 @@ import { api } from '../api/api'
 import { useShow } from '../live/show'
 import { useOpenPart } from '../picture/useOpenPart'
 import { takesKeys } from './keys'
+import { lookedAt } from './panel'
 
 const NOTHING = {
   title: 'Nothing is chosen',
@@ -50,7 +51,9 @@ export function useCopying() {
     try {
       const { made, left } = await work
       picked.value = made
-      await openPart(made[0] ?? '')
+      const route = /^\/routes\/(.+)/.exec(made[0] ?? '')?.[1]
+      if (route) lookedAt.value = route
+      else await openPart(made[0] ?? '')
       if (left.length) show.notice = { title: what, detail: `${left.join('; ')}.` }
     } catch (error) {
       show.complain(error)
@@ -95,7 +98,7 @@ export function useCopying() {
     else void doing(api.copies.paste(text, place()), 'Pasted, but')
   }
   useEventListener('paste', (event: ClipboardEvent) => {
-    if (takesKeys(event.target) || !show.document) return
+    if (takesKeys(event.target, true) || !show.document) return
     event.preventDefault()
     paste(event.clipboardData?.getData('text/plain') ?? '')
   })

@@ -29,8 +29,9 @@ async function play(): Promise<void> {
   try {
     await audio.play()
     blocked.value = false
-  } catch {
-    blocked.value = true
+  } catch (refused) {
+    // A source that is changed meanwhile refuses as well: that one plays on by itself.
+    blocked.value = refused instanceof DOMException && refused.name === 'NotAllowedError'
   }
 }
 // A slider that is pulled makes many sources: the last of them is enough.

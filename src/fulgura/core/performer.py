@@ -199,17 +199,12 @@ class Performer:
         for target in let_go:
             self.router.overrides.release(target, 0.0)
         self.number += 1
-        listeners = self.listeners
-        spectra = np.array([listener.analyser.display_spectrum() for listener in listeners.values()])
+        listeners = self.listeners.items()
+        collected = {input_id: closed[input_id].collected for input_id, _ in listeners}
         # An input that was opened later has a younger clock; on the wire there is only the main one's.
-        told = [
-            closed[input_id].collected.later(now - listener.analyser.time)
-            for input_id, listener in listeners.items()
-        ]
-        status = [
-            listener.status(closed[input_id].collected, now, self.show)
-            for input_id, listener in listeners.items()
-        ]
+        told = [collected[input_id].later(now - listener.analyser.time) for input_id, listener in listeners]
+        status = [listener.status(collected[input_id], now, self.show) for input_id, listener in listeners]
+        spectra = np.array([listener.analyser.display_spectrum() for _, listener in listeners])
         heard_by = self._heard_by(context, spectra)
         light = 0.0 if blackout in ("all", "pictures") else 1.0
         standing = np.array([float(self.show.frozen), self.played.clears, context.beats % BEATS_WRAP])
@@ -225,8 +220,8 @@ class Performer:
             own=self.picture.step(live, heard_by[MAIN].tick),
             routes=self.router.stages.copy(),
             telemetry=np.concatenate([self.router.telemetry().ravel(), self.peaks]),
-            hits=[hit for collected in told for hit in (*collected.hits, *collected.rejected)],
-            beats=[collected.beats for collected in told],
+            hits=[hit for heard in told for hit in (*heard.hits, *heard.rejected)],
+            beats=[heard.beats for heard in told],
             status=np.array(status),
             universes=lights.universes,
             light=lights.light,

@@ -29,9 +29,8 @@ def test_every_kick_sets_off_the_next_ring(hands):
     hands.key("Control+d")
     wait_for(lambda: len(job.document()["routes"]) == 3, 10, "the copy")
     width = job.document()["routes"][-1]["id"]
-    page.wait_for_timeout(600)
+    page.wait_for_selector(f"article[data-route={width}].open")
     other = page.locator(f"article[data-route={width}]")
-    hands.click(other.get_by_role("button", name="Steps"))
     hands.pick(other, "Moves Ring · radius", "ring · width")
     hands.click(other.get_by_label("Low end", exact=True).first)
     hands.type("0.05", "Tab")
