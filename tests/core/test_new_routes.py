@@ -203,6 +203,9 @@ def test_typed_words_mean_the_look_that_is_shown_first():
         ("kick ring radius by step 1/16", "ring.radius", ["step"], None),
         ("snare ring radius by chance", "ring.radius", ["hold"], None),
         ("kick ring width from 0.05 to 0 in turn", "ring.width", ["cycle", "pulse"], (0.05, 0.001)),
+        ("kick ring radius from .05 to .9 over 2 s in turn", "ring.radius", ["cycle", "pulse"], (0.05, 0.9)),
+        ("kick ring radius by chance over 50 ms", "ring.radius", ["hold", "smooth"], None),
+        ("level ring radius falling 600 ms to 1/2", "ring.radius", ["range", "smooth"], (0.3, 0.5)),
         ("level ring radius to 1/2", "ring.radius", ["range", "smooth"], (0.3, 0.5)),
         ("lfo 40 s ring turn", "ring.rotation", [], None),
         ("lfo 8 beats ring glow", "ring.glow", [], None),
@@ -225,8 +228,28 @@ def test_a_whole_sentence_is_typed(text, target, kinds, ends):
     route = apply(show, edit)[0].routes[-1]
     assert [part.kind for part in route.shapers] == kinds and route.signal == signal
     assert ends is None or (route.low, route.high) == pytest.approx(ends)
+    values = [part.values for part in route.shapers]
     if "1/16" in text:
-        assert route.shapers[0].values["size"] == 1 / 16
+        assert values[0]["size"] == 1 / 16
+    if "falling" in text:
+        assert values[1]["release"] == 600.0
+    if "over 50 ms" in text:
+        assert (values[1]["attack"], values[1]["release"]) == (50.0, 50.0)
+    if "over 2 s" in text:
+        assert (values[1]["attack"], values[1]["decay"], values[1]["retrigger"]) == (2000.0, 0.0, False)
+
+
+def test_only_what_such_a_route_can_do_is_taken_from_the_words():
+    show = starter_show("Night")
+    for text, says in {
+        "beat phase ring radius over 2 s by step": "",
+        "level ring radius by chance from 0.1 to 0.2": "from 0.1 to 0.2",
+        "kick ring radius over 99 s": "over 10 s",
+        "kick ring radius over 4 beats falling 300 ms": "over 4 beats, falling 300 ms",
+        "lfo 900 s ring turn": "once in 100 s",
+    }.items():
+        found = understand(text, signals(show), indices(show), part_names(show))[0]
+        assert found.wish.says() == says, text
 
 
 def test_two_cycles_of_one_signal_take_turns_together():

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What is kept for a place: recalled at once or with a glide, compared, updated; hand only is always the
 // first.
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, type KeptPreset, type Scope } from '../api/api'
 import Choice from './Choice.vue'
 import { useShow } from '../live/show'
@@ -44,10 +44,20 @@ function recall(row: KeptPreset): void {
       : api.recallPreset(row.id, row.address === props.address ? way : { ...way, address: props.address }),
   )
 }
+/** What a preset is called that nobody names: what moves the parameter. */
+const called = computed(() => {
+  if (props.scope !== 'parameter') return ''
+  const movers = (show.document?.routes ?? []).filter(
+    (route) => !route.muted && route.targets.includes(props.address),
+  )
+  const by = movers.map((route) => show.signals.get(route.signal)?.title ?? 'Something').join(' and ')
+  return rows.value.some((row) => row.name === by) ? '' : by
+})
+const nameNow = computed(() => name.value.trim() || called.value)
 function keep(): void {
-  if (name.value.trim())
+  if (nameNow.value)
     void doing(
-      api.keepPreset(props.scope, props.address, name.value.trim()).then(() => {
+      api.keepPreset(props.scope, props.address, nameNow.value).then(() => {
         name.value = ''
       }),
     )
@@ -117,10 +127,10 @@ function keep(): void {
       <input
         v-model="name"
         class="field"
-        placeholder="Keep as…"
+        :placeholder="called ? `Keep as ${called}…` : 'Keep as…'"
         aria-label="Name of a new preset"
         maxlength="80"
-      /><button class="button" :disabled="!name.trim()">Keep</button>
+      /><button class="button" :disabled="!nameNow">Keep</button>
     </form>
   </section>
 </template>

@@ -14,14 +14,6 @@ const found = ref<Meaning[]>([])
 /** Of a look that is not shown: asked about first, or nothing would be seen to move. */
 const asking = ref<Meaning | null>(null)
 
-const WAYS = { '': '', step: ', a step each hit', chance: ', by chance at each hit', turns: ', in turn' }
-/** What was typed beside signal and parameter, as it was understood. */
-function wishSays({ every, unit, low, high, way = '' }: Meaning['wish']): string {
-  const swings = every ? ` once in ${every} ${unit}` : ''
-  const from = low === null || low === undefined ? '' : ` from ${low}`
-  const to = high === null || high === undefined ? '' : ` to ${high}`
-  return `${swings}${from}${to}${WAYS[way]}`
-}
 async function understand(words: string): Promise<void> {
   try {
     found.value = words.trim().split(/\s+/).length < 2 ? [] : await api.understood(words)
@@ -64,7 +56,9 @@ async function make(meaning: Meaning): Promise<void> {
     <template #option="{ option }"
       ><span
         ><b :style="{ color: show.colour(option.signal) }">{{ option.signal_name }}</b> moves
-        <b>{{ option.target_name }}</b><em class="soft">{{ wishSays(option.wish) }}</em></span
+        <b>{{ option.target_name }}</b><em v-if="option.wish_says" class="soft"
+          >, {{ option.wish_says }}</em
+        ></span
       ></template
     >
   </AutoComplete>

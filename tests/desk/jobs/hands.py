@@ -113,6 +113,10 @@ class Hands:
             self.type(text, "Enter" if i == len(texts) - 1 else "Tab")
         self.page.wait_for_timeout(150)
 
+    def section(self, title):
+        """Open a section of parameters that is folded."""
+        self.click(self.page.locator("aside summary", has_text=title))
+
     def choice(self, parameter, option):
         """A choice among few: two steps."""
         self.click(self.page.locator(f"aside [data-parameter={parameter}] .choice"))
@@ -132,12 +136,11 @@ class Hands:
         self.page.wait_for_selector(f"[data-route={made['id']}].open")
         return made["id"]
 
-    def keep(self, within, name):
-        """Keep what stands there under a name: two steps."""
+    def keep(self, within):
+        """Keep what stands there under the name that is offered."""
         count = len(self.job.document()["presets"])
-        self.click(within.get_by_placeholder("Keep as…"))
-        self.type(name)
-        wait_for(lambda: len(self.job.document()["presets"]) == count + 1, 10, f"the preset {name}")
+        self.click(within.get_by_role("button", name="Keep", exact=True))
+        wait_for(lambda: len(self.job.document()["presets"]) == count + 1, 10, "the preset")
 
     def pick(self, within, label, words):
         """Take one of a long list by some of its letters: two steps."""

@@ -5,7 +5,7 @@ import pytest
 
 from fulgura.core.synthesis import kit
 from harness.stack import wait_for
-from tests.desk.jobs.conftest import struck_sound, tone
+from tests.desk.jobs.conftest import RATE, struck_sound, tone
 
 
 def test_every_kick_sets_off_the_next_ring(hands):
@@ -15,26 +15,9 @@ def test_every_kick_sets_off_the_next_ring(hands):
     hands.look("Rings")
     ring = hands.layer("ring")
     first = ring["source"]["id"]
-    hands.numbers("radius", "0.05")
-    radius = hands.route("kick ring radius to 0.9 in turn")
-    pulse = page.locator(f"article[data-route={radius}] [data-shaper=pulse]")
-    hands.click(pulse.get_by_label("pulse Up", exact=True))
-    hands.type("2 s", "Tab")
-    hands.type("0", "Tab")
-    hands.type("0")
-    hands.click(pulse.get_by_role("switch", name="pulse Retrigger"))
-    hands.click(pulse.get_by_role("switch", name="pulse Strength"))
-    # The same again for the width, which thins out as the ring grows.
-    hands.click(page.locator(f"article[data-route={radius}] .soft").first)
-    hands.key("Control+d")
-    wait_for(lambda: len(job.document()["routes"]) == 3, 10, "the copy")
-    width = job.document()["routes"][-1]["id"]
-    page.wait_for_selector(f"article[data-route={width}].open")
-    other = page.locator(f"article[data-route={width}]")
-    hands.pick(other, "Moves Ring · radius", "ring · width")
-    hands.click(other.get_by_label("Low end", exact=True).first)
-    hands.type("0.05", "Tab")
-    hands.type("0")
+    radius = hands.route("kick ring radius from 0.05 to 0.9 over 2 s in turn")
+    # Thinner as it grows.
+    width = hands.route("kick ring width from 0.05 to 0 over 2 s in turn")
     hands.click(page.locator(f"[data-layer={ring['id']}] .step").first)
     for _ in range(4):
         hands.key("Control+d")
@@ -73,16 +56,13 @@ def test_one_slider_that_low_mid_and_high_take_in_turn(hands):
     opacity = page.locator("aside [data-parameter=opacity] .socket")
     hands.click(opacity)
     panel = page.get_by_test_id("parameter-panel")
-    hands.keep(panel, "Low")
+    hands.keep(panel)
     hands.pick(panel, "What moves it", "mid")
-    hands.keep(panel, "Mid")
+    hands.keep(panel)
     hands.pick(panel, "What moves it", "high")
-    hands.keep(panel, "High")
-    hands.click(panel.get_by_role("button", name="Let it go"))
-    page.wait_for_timeout(400)
-    hands.keep(panel, "Hand")
+    hands.keep(panel)
     # It strobes: slower, then kept as it is.
-    hands.click(panel.get_by_role("button", name="Low", exact=True))
+    hands.click(panel.locator(".one", has_text="Low").locator(".name"))
     page.wait_for_timeout(400)
     hands.click(panel.get_by_role("button", name="Open the route"))
     card = page.locator(f"article[data-route={route}]")
@@ -92,19 +72,20 @@ def test_one_slider_that_low_mid_and_high_take_in_turn(hands):
     hands.type("Calm")
     wait_for(lambda: job.document()["chains"], 10, "the chain")
     hands.click(opacity)
-    hands.click(panel.get_by_role("button", name="Update").first)
+    hands.click(panel.locator(".one", has_text="Low").get_by_role("button", name="Update"))
     page.wait_for_timeout(400)
     # Carried onto an effect, where it is too wild: its range is narrowed.
-    page.keyboard.press("Escape")
+    hands.key("Escape")
     bloom = hands.effect("bloom")
     hands.click(page.locator("aside [data-parameter=threshold] .socket"))
-    hands.click(panel.get_by_role("button", name="Low", exact=True))
+    hands.click(panel.locator(".one", has_text="Low").locator(".name"))
     page.wait_for_timeout(500)
-    hands.click(panel.get_by_label("High end", exact=True).first)
+    hands.click(panel.get_by_label("Low end", exact=True).first)
+    hands.type("0", "Tab")
     hands.type("0.4")
     hands.finished("J01")
     presets = {preset["name"]: preset["id"] for preset in job.document()["presets"]}
-    assert set(presets) == {"Low", "Mid", "High", "Hand"}
+    assert set(presets) == {"Low", "Mid", "High"}
     released = [
         part["values"]["release"]
         for r in job.document()["routes"]
@@ -112,18 +93,25 @@ def test_one_slider_that_low_mid_and_high_take_in_turn(hands):
         if part["kind"] == "smooth" and f"{mix}.opacity" in r["targets"]
     ]
     assert released == [600.0] and job.document()["chains"][0]["name"] == "Calm"
+    copied = next(r for r in job.document()["routes"] if f"{bloom}.threshold" in r["targets"])
+    assert copied["shapers"][-1]["values"]["release"] == 600.0
     # Each preset lets its band alone move the opacity; at the fourth it is the hand's.
+    fades = np.clip(np.minimum(np.arange(RATE // 2), np.arange(RATE // 2)[::-1]) / (0.05 * RATE), 0.0, 1.0)
     sounds = {"Low": 70.0, "Mid": 800.0, "High": 9000.0}
+    place = {"scope": "parameter", "address": f"{mix}.opacity"}
     for name in ("Low", "Mid", "High", "Hand"):
-        status, _ = job.stack.call("POST", f"/presets/{presets[name]}/recall", {})
+        if name == "Hand":
+            status, _ = job.stack.call("POST", "/presets/hand-only", place)
+        else:
+            status, _ = job.stack.call("POST", f"/presets/{presets[name]}/recall", {})
         assert status in (200, 201)
         for heard, hz in sounds.items():
-            on_and_off = np.tile(np.concatenate([tone(hz, 0.5, 0.5), np.zeros(24_000)]), 6)
+            on_and_off = np.tile(np.concatenate([tone(hz, 0.5, 0.3) * fades, np.zeros(RATE // 2)]), 6)
             job.play(on_and_off, f"{name} {heard}")
             page.wait_for_timeout(1200)
             rows = job.watch(2.2, f"{mix}.opacity", f"{bloom}.threshold")[1]
             swing = np.ptp(rows[:, 0])
-            assert swing > 0.25 if heard == name else swing < 0.06, (name, heard, swing)
+            assert swing > 0.4 if heard == name else swing < 0.1, (name, heard, swing)
             assert rows[:, 1].max() <= 0.4 + 1e-6
     page.reload()
     page.wait_for_selector("[data-column]")

@@ -13,7 +13,6 @@ def test_the_sounds_own_line_and_spectra(hands):
     hands.key("3")
     hands.look("Line")
     hands.layer("scope")
-    hands.numbers("rotation", "0")
     hands.numbers("trail", "0")
     t = np.arange(14 * RATE) / RATE
     both = 0.5 * np.stack([np.sin(2 * np.pi * 220 * t), np.cos(2 * np.pi * 220 * t)], axis=1)
@@ -63,15 +62,16 @@ def test_a_wave_that_turns_in_its_own_traces(hands):
     hands.key("3")
     hands.look("Whirl")
     wave = hands.layer("wave")
-    job.play(lamp_room().finished()[: 90 * RATE], "Lamp Room")
+    job.play(tone(220.0, 90.0, 0.8), "Tone")
     hands.page.wait_for_timeout(2500)
-    line = np.mean([(job.moment().max(axis=2) > 40).mean() for _ in range(3)])
+    line = np.mean([(job.moment().max(axis=2) > 127).mean() for _ in range(6)])
     hands.choice("style", "area")
     hands.page.wait_for_timeout(600)
-    area = np.mean([(job.moment().max(axis=2) > 40).mean() for _ in range(3)])
+    area = np.mean([(job.moment().max(axis=2) > 127).mean() for _ in range(6)])
     feedback = hands.effect("feedback", wave)
     hands.numbers("scale", "1", "2")
     hands.numbers("hue", "0")
+    hands.section("Together")
     hands.choice("how", "new in front")
     hands.finished("J12")
     assert area >= 3 * line
@@ -81,6 +81,7 @@ def test_a_wave_that_turns_in_its_own_traces(hands):
         2.0,
         0.0,
     )
-    hands.page.wait_for_timeout(45_000)
+    job.play(lamp_room().finished()[: 90 * RATE], "Lamp Room")
+    hands.page.wait_for_timeout(60_000)
     white = (job.moment().min(axis=2) > 235).mean()
     assert white < 0.05

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from fulgura.core.routing.indices import ParameterIndex
-from fulgura.core.show.commands.routes import Wish
+from fulgura.core.show.commands.routes import LONGEST_BEATS, LONGEST_MS, LONGEST_SWING, Wish
 from fulgura.core.show.settings import MARK
-from fulgura.core.show.signals import SignalInfo
+from fulgura.core.show.signals import SignalInfo, SignalKind
 
 MOST = 8
 
@@ -44,10 +44,16 @@ def _fit(asked: list[str], name: list[str]) -> float:
 
 
 NUMBER = r"-?\d*\.?\d+(?:/\d*\.?\d+)?"
-WAYS = re.compile(rf"\s+(by step(?:\s+(?P<size>{NUMBER}))?|by chance|in turn)$")
-ENDS = re.compile(rf"\s+(?:from\s+(?P<low>{NUMBER})\s+)?to\s+(?P<high>{NUMBER})$")
+TIME = rf"(?P<time>{NUMBER})\s*(?P<unit>ms|s|beats?)"
+TAILS = {
+    "way": re.compile(rf"\s+(by step(?:\s+(?P<size>{NUMBER}))?|by chance|in turn)$"),
+    "ends": re.compile(rf"\s+(?:from\s+(?P<low>{NUMBER})\s+)?to\s+(?P<high>{NUMBER})$"),
+    "rise": re.compile(rf"\s+over\s+{TIME}$"),
+    "fall": re.compile(rf"\s+falling\s+{TIME.replace('|beats?', '')}$"),
+}
+"""What may stand behind the parameter, in any order."""
 SWINGS = re.compile(rf"^lfo\s+(?P<every>{NUMBER})\s*(?P<unit>s|beats?)\s+")
-"""What may stand behind the parameter, and an LFO that is made for it."""
+"""An LFO that is made for it."""
 
 
 def _number(text: str | None) -> float | None:
@@ -57,28 +63,39 @@ def _number(text: str | None) -> float | None:
     return float(above) / (float(below) or 1.0) if below else float(above)
 
 
+def _said(what: str, found: re.Match[str]) -> dict[str, Any]:
+    """What words behind the parameter wish; too much of it is as much as there can be."""
+    match what:
+        case "way":
+            way = {"by s": "step", "by c": "chance", "in t": "turns"}[found.group(1)[:4]]
+            size = _number(found["size"])
+            return {"way": way, "size": None if size is None else min(1.0, max(-1.0, size))}
+        case "ends":
+            return {"low": _number(found["low"]), "high": _number(found["high"])}
+    time = max(0.0, _number(found["time"]) or 0.0)
+    if found["unit"].startswith("beat"):
+        return {f"{what}_beats": min(LONGEST_BEATS, time)}
+    return {f"{what}_ms": min(LONGEST_MS, time * (1000.0 if found["unit"] == "s" else 1.0))}
+
+
 def wished(text: str) -> tuple[str, Wish]:
     """(the words that name signal and parameter, what else is said of the route).
 
-    >>> wished("kick ring width from 0.05 to 0 in turn")
-    ('kick ring width', Wish(way='turns', size=None, low=0.05, high=0.0, every=0.0, unit='s'))
+    >>> words, wish = wished("kick ring width from 0.05 to 0 over 2 s in turn")
+    >>> words, wish.way, wish.low, wish.high, wish.rise_ms
+    ('kick ring width', 'turns', 0.05, 0.0, 2000.0)
     >>> wished("lfo 40 s lattice orbit")[1].every
     40.0
     """
     text, said = " ".join(text.lower().split()), dict[str, Any]()
-    if found := WAYS.search(text):
-        way = found.group(1)
-        said |= {
-            "way": {"by c": "chance", "in t": "turns"}.get(way[:4], "step"),
-            "size": _number(found["size"]),
-        }
-        text = text[: found.start()]
-    if found := ENDS.search(text):
-        said |= {"low": _number(found["low"]), "high": _number(found["high"])}
-        text = text[: found.start()]
-    if found := SWINGS.search(text):
-        said |= {"every": _number(found["every"]), "unit": "s" if found["unit"] == "s" else "beats"}
-        text = text[found.end() :]
+    while found := next(((what, it) for what, tail in TAILS.items() if (it := tail.search(text))), None):
+        what, it = found
+        said |= _said(what, it)
+        text = text[: it.start()]
+    if swing := SWINGS.search(text):
+        every = max(0.0, _number(swing["every"]) or 0.0)
+        said |= {"every": min(LONGEST_SWING, every), "unit": "s" if swing["unit"] == "s" else "beats"}
+        text = text[swing.end() :]
     return text, Wish(**said)
 
 
@@ -96,8 +113,8 @@ def understand(
     unseen: Collection[str] = (),
 ) -> list[Meant]:
     """What may be meant, the likeliest first, at most eight. The first words name the signal, the rest the
-    parameter; behind them may stand from where to where, and “by step”, “by chance” or “in turn”. An LFO that
-    is still to be made is meant by “lfo 40 s”; its signal is empty.
+    parameter; behind them may stand “from 0.1 to 0.9”, “over 2 s”, “falling 300 ms”, and “by step”,
+    “by chance” or “in turn”. An LFO that is still to be made is meant by “lfo 40 s”; its signal is empty.
 
     part_names: part id -> what the desk calls it; unseen: ids of parts of looks that are not shown. Little
     words between (“moves”, “to”, “->”) are passed over.
@@ -130,4 +147,9 @@ def understand(
                 share = SETTING if MARK in entry.part else share
                 found[key] = max(found.get(key, 0.0), a * b * share)
     best = sorted(found.items(), key=lambda pair: -pair[1])[:MOST]
-    return [Meant(signal, target, round(score, 3), wish) for (signal, target), score in best]
+    kinds: dict[str, SignalKind] = {signal.id: signal.kind for signal in signals}
+    parameters = {entry.target: entry.parameter for entry in indices}
+    return [
+        Meant(signal, target, round(score, 3), wish.of(kinds.get(signal, "modulator"), parameters[target]))
+        for (signal, target), score in best
+    ]

@@ -71,6 +71,7 @@ class Meaning(BaseModel):
     target: str
     target_name: str
     wish: Wish
+    wish_says: str
     look: str
     """The name of the look that it belongs to, where that is not shown."""
 
@@ -204,6 +205,7 @@ async def understood(text: Annotated[str, Query(max_length=200)], session: OpenS
             target=guess.target,
             target_name=moved_names[guess.target],
             wish=guess.wish,
+            wish_says=guess.wish.says(),
             look=looks.get(guess.target.partition(".")[0], ""),
         )
         for guess in understand(text, heard, moved, names, looks)

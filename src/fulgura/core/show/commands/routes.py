@@ -28,12 +28,20 @@ class HeardNow:
     beat_s: float = 0.5
 
 
+LONGEST_SWING, LONGEST_MS, LONGEST_BEATS = 100.0, 10_000.0, 16.0
+
+
+def _time(ms: float) -> str:
+    return f"{ms / 1000.0:g} s" if ms >= 1000.0 else f"{ms:g} ms"
+
+
 class Wish(BaseModel):
     """What is wanted of a new route beside what usually suits.
 
     way: each hit goes one step on, of this size as a share of the way; takes a value by chance; or goes to
     the next parameter. low, high: its ends, in the parameter's unit. every: of an LFO that is made for it, in
-    seconds or beats; 0 for none.
+    seconds or beats; 0 for none. rise_ms, rise_beats, fall_ms: how long what moves takes up and down; with a
+    rise each hit goes all the way up, and no other disturbs it.
     """
 
     model_config = ConfigDict(frozen=True, allow_inf_nan=False)
@@ -42,8 +50,45 @@ class Wish(BaseModel):
     size: float | None = Field(None, ge=-1.0, le=1.0)
     low: float | None = None
     high: float | None = None
-    every: float = Field(0.0, ge=0.0, le=100.0)
+    every: float = Field(0.0, ge=0.0, le=LONGEST_SWING)
     unit: Literal["s", "beats"] = "s"
+    rise_ms: float | None = Field(None, ge=0.0, le=LONGEST_MS)
+    rise_beats: float | None = Field(None, ge=0.0, le=LONGEST_BEATS)
+    fall_ms: float | None = Field(None, ge=0.0, le=LONGEST_MS)
+
+    def says(self) -> str:
+        """What is wished, in words.
+
+        >>> Wish(low=0.05, high=0.0, rise_ms=2000.0, way="turns").says()
+        'from 0.05 to 0, over 2 s, in turn'
+        """
+        ends = f"from {self.low:g} " if self.low is not None else ""
+        ends += f"to {self.high:g}" if self.high is not None else ""
+        rise = f"over {_time(self.rise_ms)}" if self.rise_ms is not None else ""
+        step = "a step" if self.size is None else f"{self.size:.3g} of the way"
+        ways = {"step": f"{step} at each hit", "chance": "by chance at each hit", "turns": "in turn", "": ""}
+        said = [
+            f"once in {self.every:g} {self.unit}" if self.every else "",
+            ends,
+            f"over {self.rise_beats:g} beats" if self.rise_beats is not None else rise,
+            f"falling {_time(self.fall_ms)}" if self.fall_ms is not None else "",
+            ways[self.way],
+        ]
+        return ", ".join(words for words in said if words)
+
+    def of(self, kind: SignalKind, parameter: Parameter) -> "Wish":
+        """What of it a route of such a signal to such a parameter can be."""
+        cut: dict[str, Any] = {}
+        rings = kind == "hits" and not self.way.startswith(("step", "chance")) and _last(parameter) == "pulse"
+        if kind != "hits":
+            cut |= {"way": "", "size": None}
+        if not rings:
+            cut |= {"rise_beats": None}
+        if kind in ("modulator", "phase") or (kind == "hits" and not rings and not self.way):
+            cut |= {"rise_ms": None, "fall_ms": None}
+        if parameter.type != "number":
+            cut |= {"low": None, "high": None}
+        return self.model_copy(update=cut)
 
 
 NOTHING_HEARD, NO_WISH = HeardNow(), Wish()
@@ -73,23 +118,55 @@ def _shapers(
     """What such a signal usually wants: a level is fitted and smoothed, a hit rings out, what is made already
     runs as it is. What is wished of hits goes before.
     """
-    if kind == "hits" and wish.way == "step":
-        size = {} if wish.size is None else {"values": {"size": wish.size}}
-        return [{"id": "step", "kind": "step", **size}]
-    if kind == "hits" and wish.way == "chance":
-        return [{"id": "hold", "kind": "hold", "values": {"takes": "random"}}]
     if kind == "hits":
-        turns = ["cycle"] if several or wish.way == "turns" else []
-        last = {"toggle": "toggle", "choice": "step"}.get(parameter.type, "pulse")
-        return [{"id": name, "kind": name} for name in (*turns, last)]
+        return _shapers_of_hits(parameter, several, wish)
     if kind in ("modulator", "phase"):
         return []
     low, high = heard.bracket or (0.0, 1.0)
     fall = min(SLOWEST_FALL_MS, max(QUICKEST_FALL_MS, 1000.0 * heard.beat_s / FALLS_IN_A_BEAT))
     return [
         {"id": "range", "kind": "range", "values": {"low": low, "high": high}},
-        {"id": "smooth", "kind": "smooth", "values": {"release": round(fall)}},
+        _smooth(wish, {"release": round(fall)}),
     ]
+
+
+def _last(parameter: Parameter) -> str:
+    """What hits usually become on the way to such a parameter."""
+    return {"toggle": "toggle", "choice": "step"}.get(parameter.type, "pulse")
+
+
+def _smooth(wish: Wish, usual: dict[str, float]) -> dict[str, Any]:
+    said = {"attack": wish.rise_ms, "release": wish.fall_ms}
+    values = usual | {name: ms for name, ms in said.items() if ms is not None}
+    return {"id": "smooth", "kind": "smooth", "values": values}
+
+
+def _pulse(wish: Wish) -> dict[str, Any]:
+    values: dict[str, Any] = {}
+    if wish.rise_ms is not None or wish.rise_beats is not None:
+        # A slow rise that each hit began anew would never arrive.
+        values = {"hold": 0.0, "decay": 0.0, "retrigger": False, "strength": False}
+        values |= {"attack": wish.rise_ms or 0.0}
+    if wish.rise_beats is not None:
+        values |= {"rises": "beats", "attack_beats": wish.rise_beats}
+    if wish.fall_ms is not None:
+        values |= {"decay": wish.fall_ms}
+    return {"id": "pulse", "kind": "pulse", "values": values}
+
+
+def _shapers_of_hits(parameter: Parameter, several: bool, wish: Wish) -> list[dict[str, Any]]:
+    if wish.way in ("step", "chance"):
+        size = {} if wish.size is None else {"size": wish.size}
+        first = (
+            {"id": "step", "kind": "step", "values": size}
+            if wish.way == "step"
+            else {"id": "hold", "kind": "hold", "values": {"takes": "random"}}
+        )
+        slow = wish.rise_ms is not None or wish.fall_ms is not None
+        return [first, *([_smooth(wish, {"release": wish.rise_ms or 0.0})] if slow else [])]
+    turns = [{"id": "cycle", "kind": "cycle"}] if several or wish.way == "turns" else []
+    last = _last(parameter)
+    return [*turns, _pulse(wish) if last == "pulse" else {"id": last, "kind": last}]
 
 
 def new_route(
@@ -107,6 +184,7 @@ def new_route(
     parameter, hand: of the first target. Several targets take turns.
     """
     low, high = ends_of(kind, parameter, hand)
+    wish = wish.of(kind, parameter)
     if parameter.type == "number":
         low = low if wish.low is None else as_value(parameter, wish.low, "")
         high = high if wish.high is None else as_value(parameter, wish.high, "")
