@@ -279,3 +279,15 @@ def test_two_cycles_of_one_signal_take_turns_together():
         router.configure(show.model_copy(update={"routes": [first, second, other]}))
         turns = [runner.turns[0] for runner in router._recalled(router.runners)]
         assert turns[0] == turns[1] == 2 + number and turns[2] == 0
+
+
+def test_a_cycle_of_one_stands_beside_other_routes_of_its_signal():
+    """Made and taken over in any order, and as one whole show that is loaded."""
+    pulse, cycle = Part(id="p", kind="pulse"), Part(id="c", kind="cycle")
+    ends = {"signal": "hit-kick", "low": 0.0, "high": 1.0}
+    plain = Route(id="a", targets=["ring.glow"], shapers=[pulse], **ends)
+    turning = Route(id="b", targets=["ring.radius"], shapers=[cycle, pulse], **ends)
+    show = starter_show("Night")
+    for routes in ([plain, turning], [turning, plain]):
+        router = Performer(show.model_copy(update={"routes": routes})).router
+        assert [runner.cycles for runner in router.runners] == [bool(route is turning) for route in routes]

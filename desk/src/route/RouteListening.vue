@@ -108,7 +108,8 @@ const aBar = computed(() => state.value.inputs?.[signal.value?.input ?? '']?.hit
   min-width: 200px;
 }
 .lane {
-  height: 58px;
+  display: grid;
+  grid-template-rows: 58px auto;
 }
 .tune {
   flex: 2 1 320px;

@@ -71,8 +71,8 @@ async function make(meaning: Meaning): Promise<void> {
 
 <style scoped>
 .typed {
-  flex: 1 1 200px;
-  max-width: 260px;
+  flex: 1 1 320px;
+  max-width: 460px;
 }
 .ask {
   flex-wrap: wrap;

@@ -193,7 +193,7 @@ class Router:
                 route, self.order, self.by_target, self.group_targets, show.seed, was
             )
             if was is None and fresh[index].cycles:
-                others = [fresh[i] for i in fresh if i != index]
+                others = [fresh[i] for i in fresh if i != index and fresh[i].cycles]
                 _join_turns(fresh[index], [*self._recalled(old.values()), *others])
         self.compiled += len(fresh)
         return fresh

@@ -13,7 +13,7 @@ from fulgura.core.kinds.tick import BEAT_S, DT
 class Pulse(Shaper):
     """Each hit rises, holds and decays: a flash that appears at once and fades. It never stays on."""
 
-    says = "as a pulse of {decay}"
+    says = "as a pulse, {attack}{attack_beats} up, {decay} down"
 
     counts_hits = True
 
