@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from fulgura.core.kinds.descriptors import DESCRIPTORS
 from fulgura.core.kinds.modulator import Modulator
 from fulgura.core.show.document import Show
-from fulgura.core.show.inputs import MAIN, Input
+from fulgura.core.show.inputs import MAIN, Band, HitSetting, Input
 
 LEVEL, PEAK = "level", "peak"
 BEAT, BEAT_PHASE, BAR_PHASE = "beat", "beat-phase", "bar-phase"
@@ -91,6 +91,18 @@ def _word(name: str, taken: set[str]) -> str:
     return word
 
 
+def _between(band: Band) -> str:
+    return f"between {band.low_hz:.0f} and {band.high_hz:.0f} Hz"
+
+
+def _hits_of(show: Show, hit: HitSetting) -> tuple[str, float | None]:
+    """(what they are called, where they lie in the spectrum, if that is known)."""
+    if hit.drum:
+        return hit.drum.capitalize(), HIT_PITCH[hit.drum]
+    band = next((band for band in show.bands if band.id == hit.band), None)
+    return (f"{band.name} hits", pitch_of(band.low_hz, band.high_hz)) if band else (hit.id, None)
+
+
 def _of_input(show: Show, audio_input: Input) -> list[SignalInfo]:
     """What one input gives. Bands and hits have ids of their own; what every input has is told apart by the
     input's.
@@ -108,58 +120,23 @@ def _of_input(show: Show, audio_input: Input) -> list[SignalInfo]:
             by="beat" if kind == "phase" or id.startswith(BEAT) else "sound",
         )
 
-    found = [
-        signal(
-            f"{LEVEL}{suffix}", "Level", "level", 0.5, "RMS level of the whole sound, 1 is a full-scale sine."
-        )
-    ]
-    found += [
-        signal(
-            f"band-{b.id}",
-            b.name,
-            "level",
-            pitch_of(b.low_hz, b.high_hz),
-            f"Level between {b.low_hz:.0f} and {b.high_hz:.0f} Hz.",
-        )
-        for b in show.bands
-        if b.input == audio_input.id
-    ]
-    found.append(
-        signal(
-            f"{PEAK}{suffix}",
-            "Peak",
-            "level",
-            0.5,
-            "Highest sample of the whole sound in each frame, 1 is full.",
-        )
-    )
-    found += [
-        signal(
-            f"peak-{b.id}",
-            f"{b.name} peak",
-            "level",
-            pitch_of(b.low_hz, b.high_hz),
-            f"Highest sample between {b.low_hz:.0f} and {b.high_hz:.0f} Hz in each frame.",
-        )
-        for b in show.bands
-        if b.input == audio_input.id
-    ]
-    placed = {b.id: b for b in show.bands}
-    for h in (h for h in show.hits if show.input_of(h) == audio_input.id):
-        band = placed.get(h.band)
-        name = f"{band.name} hits" if band else h.id
-        pitch = pitch_of(band.low_hz, band.high_hz) if band else None
-        if h.drum:
-            name, pitch = h.drum.capitalize(), HIT_PITCH[h.drum]
-        found.append(
-            signal(
-                f"hit-{h.id}",
-                name,
-                "hits",
-                pitch,
-                f"Each hit of {name}, as strong as it was, for one frame. Smooth it to let it ring.",
-            )
-        )
+    bands = [band for band in show.bands if band.input == audio_input.id]
+    places = {band.id: (pitch_of(band.low_hz, band.high_hz), _between(band)) for band in bands}
+    whole = "RMS level of the whole sound, 1 is a full-scale sine."
+    highest = "Highest sample of the whole sound in each frame, 1 is full."
+    found = [signal(f"{LEVEL}{suffix}", "Level", "level", 0.5, whole)]
+    for band in bands:
+        pitch, between = places[band.id]
+        found.append(signal(f"band-{band.id}", band.name, "level", pitch, f"Level {between}."))
+    found.append(signal(f"{PEAK}{suffix}", "Peak", "level", 0.5, highest))
+    for band in bands:
+        pitch, between = places[band.id]
+        help = f"Highest sample {between} in each frame."
+        found.append(signal(f"peak-{band.id}", f"{band.name} peak", "level", pitch, help))
+    for hit in (hit for hit in show.hits if show.input_of(hit) == audio_input.id):
+        name, pitch = _hits_of(show, hit)
+        help = f"Each hit of {name}, as strong as it was, for one frame. Smooth it to let it ring."
+        found.append(signal(f"hit-{hit.id}", name, "hits", pitch, help))
     found += [signal(f"{d.id}{suffix}", d.title, "descriptor", None, d.help) for d in DESCRIPTORS]
     return found + [
         signal(f"{BEAT}{suffix}", "Beat", "hits", None, "One hit on each predicted beat."),
