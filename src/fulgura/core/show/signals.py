@@ -134,9 +134,9 @@ def _of_input(show: Show, audio_input: Input) -> list[SignalInfo]:
         help = f"Highest sample {between} in each frame."
         found.append(signal(f"peak-{band.id}", f"{band.name} peak", "level", pitch, help))
     for hit in (hit for hit in show.hits if show.input_of(hit) == audio_input.id):
-        name, pitch = _hits_of(show, hit)
+        name, lies = _hits_of(show, hit)
         help = f"Each hit of {name}, as strong as it was, for one frame. Smooth it to let it ring."
-        found.append(signal(f"hit-{hit.id}", name, "hits", pitch, help))
+        found.append(signal(f"hit-{hit.id}", name, "hits", lies, help))
     found += [signal(f"{d.id}{suffix}", d.title, "descriptor", None, d.help) for d in DESCRIPTORS]
     return found + [
         signal(f"{BEAT}{suffix}", "Beat", "hits", None, "One hit on each predicted beat."),
