@@ -21,6 +21,7 @@ def desk(own, chromium):
     page.close()
 
 
+@pytest.mark.ends_processes
 def test_an_engine_that_is_away_is_shown_until_it_is_healed(own, desk):
     engine = own.child("fulgura.engine")
     engine.send_signal(signal.SIGSTOP)  # Hangs without ending: the desk must notice that too.
@@ -29,6 +30,7 @@ def test_an_engine_that_is_away_is_shown_until_it_is_healed(own, desk):
     expect(desk.locator(".health")).to_have_text("all saved", timeout=60_000)
 
 
+@pytest.mark.ends_processes
 def test_a_desk_that_is_cut_off_comes_back_by_itself(own, desk):
     own.child("fulgura.web").send_signal(signal.SIGKILL)
     expect(desk.locator(".health")).to_contain_text("cut off", timeout=30_000)
@@ -68,6 +70,7 @@ def test_an_empty_desk_says_what_to_do_and_makes_the_first_show(tmp_path, chromi
         assert stack.stop() == 0
 
 
+@pytest.mark.ends_processes
 def test_nothing_is_left_behind_when_the_launcher_itself_is_killed(own):
     children = psutil.Process(own.process.pid).children(recursive=True)
     assert len(children) >= 4

@@ -282,6 +282,7 @@ def test_the_picture_is_on_the_screen_within_sixty_milliseconds_of_its_sound(dem
 
 
 @pytest.mark.alone
+@pytest.mark.ends_processes
 def test_the_picture_is_back_after_a_kill(tmp_path, chromium):
     """Of the web process, and of the browser's page: within three seconds, and right."""
     stack = start_stack(tmp_path / "data")

@@ -11,7 +11,7 @@ from tests.desk.jobs.conftest import RATE, struck_sound, tone
 
 
 def test_a_plain_shape_swells_with_the_peak(hands):
-    """J05, but for width and height of their own, which shapes do not have yet."""
+    """J05."""
     job = hands.job
     hands.side_by_side()
     hands.look("Swell")
@@ -22,12 +22,21 @@ def test_a_plain_shape_swells_with_the_peak(hands):
     hands.click(card.get_by_label("range From", exact=True).first)
     hands.type("0", "Tab")
     hands.type("0.4")
-    hands.finished("J05")
     for level, radius, within in ((0.4, 1.0, 0.02), (0.2, 0.55, 0.0165), (0.0, 0.1, 0.01)):
         job.play(tone(1000.0, 6.0, level), f"Tone {level}")
         hands.page.wait_for_timeout(1500)
         _, rows = job.watch(1.0, f"{shape}.radius")
         assert rows.mean() == pytest.approx(radius, abs=within), level
+    # Too crude: one band on one side.
+    hands.click(card.get_by_role("button", name="Mute", exact=True))
+    hands.route("mid shape height from 0.2 to 1")
+    hands.finished("J05")
+    for hz, moves in ((1000.0, True), (60.0, False)):
+        job.play(tone(hz, 6.0, 0.3), f"Tone {hz}")
+        hands.page.wait_for_timeout(1500)
+        _, rows = job.watch(1.0, f"{shape}.tall", f"{shape}.wide", f"{shape}.radius")
+        assert rows[:, 0].mean() > 0.35 if moves else rows[:, 0].max() < 0.21, hz
+        assert np.ptp(rows[:, 1:], axis=0).max() == 0.0
 
 
 def test_a_bloom_that_a_drum_pumps_and_a_size_that_each_hit_raises(hands):

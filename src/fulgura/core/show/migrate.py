@@ -137,7 +137,15 @@ def _part(part: Tree) -> Tree:
         )
         for name, value in part["values"].items()
     }
+    if kind == "shape" and "wide" not in values and "sides" in values:
+        values["rotation"] = float(values.get("rotation", 0.0)) + _onto_a_corner(float(values["sides"]))
     return {**part, "kind": kind, "values": values}
+
+
+def _onto_a_corner(sides: float) -> float:
+    """Degrees of a shape that stood on a corner. What has even sides stands on a side today."""
+    corners = round(sides)
+    return 180.0 / corners if corners % 2 == 0 and corners < 12 else 0.0
 
 
 def _preset(preset: Tree) -> None:
