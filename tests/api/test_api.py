@@ -178,6 +178,7 @@ def test_a_track_can_be_read_in_ranges(demo):
     assert response.status_code == 206 and response.content == b"fLaC"
 
 
+@pytest.mark.timeout(900)  # Some thousand calls, beside whatever else runs.
 def test_the_api_keeps_its_own_description(demo):
     """Property-based calls made from the OpenAPI document by schemathesis: no 500, and only described
     answers.

@@ -5,35 +5,21 @@ from math import cos, pi, sin
 import numpy as np
 import pytest
 
-from fulgura.core.performer import Performer
-from fulgura.core.show.looks import Layer, Look
 from fulgura.core.show.migrate import migrate
 from fulgura.core.show.part import Part
-from fulgura.core.show.starter import starter_show
-from fulgura.render.executor import Executor
+from tests.core.drawing import Drawn
 
 SIZE, UNIT = (640, 360), 180.0
 """Pixels, and how many of them one length is: half of the height."""
 
 
-@pytest.fixture(scope="module")
-def draw():
-    """Draws a shape alone: brightness of its pixels, shape (360, 640)."""
-
-    def drawn(**values):
-        values = {"softness": 0.0, "glow": 0.0, "level": 1.0, "tint": "#ffffff"} | values
-        shape = Part(id="shape", kind="shape", values=values)
-        layer = Layer(id="l", name="Shape", source=shape, mix=Part(id="mix", kind="over"))
-        look = Look(id="look", name="Shape", layers=[layer])
-        show = starter_show("Night").model_copy(update={"looks": [look], "look": "look", "routes": []})
-        performer, executor = Performer(show), Executor(*SIZE, None)
-        executor.load(performer.plan)
-        executor.draw(performer.packet(performer.tick()))
-        pixels = executor.pixels()[..., :3].max(axis=2).astype(float)
-        executor.close()
-        return pixels
-
-    return drawn
+def draw(**values):
+    """A shape alone: brightness of its pixels, shape (360, 640)."""
+    values = {"softness": 0.0, "glow": 0.0, "level": 1.0, "tint": "#ffffff"} | values
+    drawn = Drawn(Part(id="shape", kind="shape", values=values), size=SIZE)
+    light = drawn.go().astype(float)
+    drawn.close()
+    return light
 
 
 def extent(light):
@@ -42,7 +28,7 @@ def extent(light):
 
 
 @pytest.mark.parametrize(("wide", "tall"), [(1.0, 1.0), (1.6, 0.5), (0.4, 2.0)])
-def test_a_square_stands_on_a_side_and_has_a_width_and_a_height(draw, wide, tall):
+def test_a_square_stands_on_a_side_and_has_a_width_and_a_height(wide, tall):
     light = draw(sides=4.0, radius=0.5, wide=wide, tall=tall)
     side = 2 * 0.5 * cos(pi / 4) * UNIT
     assert extent(light) == (pytest.approx(side * wide, abs=2), pytest.approx(side * tall, abs=2))
@@ -50,19 +36,19 @@ def test_a_square_stands_on_a_side_and_has_a_width_and_a_height(draw, wide, tall
     assert (light > 0.5 * light.max()).sum() == pytest.approx(side * side * wide * tall, rel=0.03)
 
 
-def test_a_circle_becomes_an_ellipse(draw):
+def test_a_circle_becomes_an_ellipse():
     light = draw(sides=12.0, radius=0.5, wide=1.5, tall=0.6)
     assert (light > 0.5 * light.max()).sum() == pytest.approx(pi * 0.75 * 0.3 * UNIT**2, rel=0.02)
 
 
-def test_the_outline_of_a_drawn_out_square_is_as_thick_on_every_side(draw):
+def test_the_outline_of_a_drawn_out_square_is_as_thick_on_every_side():
     light = draw(sides=4.0, radius=0.5, wide=1.8, tall=0.5, filled=False, width=0.06)
     lit = light > 0.5 * light.max()
     middle = lit[SIZE[1] // 2].sum() / 2, lit[:, SIZE[0] // 2].sum() / 2
     assert middle[0] == pytest.approx(middle[1], abs=1.5) and middle[0] == pytest.approx(0.06 * UNIT, abs=3)
 
 
-def test_it_is_turned_as_a_whole(draw):
+def test_it_is_turned_as_a_whole():
     """A bar that is turned by 30 degrees to the right reaches as far as its corners say."""
     light = draw(sides=4.0, radius=0.5, wide=1.8, tall=0.3, rotation=30.0)
     half, high = 0.5 * cos(pi / 4) * 1.8 * UNIT, 0.5 * cos(pi / 4) * 0.3 * UNIT

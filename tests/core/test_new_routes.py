@@ -247,6 +247,8 @@ def test_only_what_such_a_route_can_do_is_taken_from_the_words():
         "kick ring radius over 99 s": "over 10 s",
         "kick ring radius over 4 beats falling 300 ms": "over 4 beats, falling 300 ms",
         "lfo 900 s ring turn": "once in 100 s",
+        f"kick ring radius to {'9' * 400}": "to 1e+09",
+        "kick ring radius to 1/0": "to 1",
     }.items():
         found = understand(text, signals(show), indices(show), part_names(show))[0]
         assert found.wish.says() == says, text

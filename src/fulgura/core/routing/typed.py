@@ -54,13 +54,16 @@ TAILS = {
 """What may stand behind the parameter, in any order."""
 SWINGS = re.compile(rf"^lfo\s+(?P<every>{NUMBER})\s*(?P<unit>s|beats?)\s+")
 """An LFO that is made for it."""
+LARGEST = 1e9
+"""What is typed larger than that is as good as this."""
 
 
 def _number(text: str | None) -> float | None:
     if text is None:
         return None
     above, _, below = text.partition("/")
-    return float(above) / (float(below) or 1.0) if below else float(above)
+    value = float(above) / (float(below) or 1.0) if below else float(above)
+    return min(LARGEST, max(-LARGEST, value))
 
 
 def _said(what: str, found: re.Match[str]) -> dict[str, Any]:
