@@ -195,7 +195,7 @@ def test_the_api_keeps_its_own_description(demo):
         @settings(max_examples=12, suppress_health_check=list(HealthCheck), database=None)
         @given(case=operation.as_strategy())
         def check(case):
-            response = case.call(base_url=demo.url)
+            response = case.call(base_url=demo.url, timeout=60)
             assert response.status_code < 500, response.text
 
         check()
