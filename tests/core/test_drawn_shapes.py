@@ -17,7 +17,7 @@ def draw(**values):
     """A shape alone: brightness of its pixels, shape (360, 640)."""
     values = {"softness": 0.0, "glow": 0.0, "level": 1.0, "tint": "#ffffff"} | values
     drawn = Drawn(Part(id="shape", kind="shape", values=values), size=SIZE)
-    light = drawn.go().astype(float)
+    light = drawn.next().astype(float)
     drawn.close()
     return light
 
@@ -59,12 +59,15 @@ def test_it_is_turned_as_a_whole():
     assert right > rows.mean()  # Rows go down: its right end is lower.
 
 
-@pytest.mark.parametrize(("sides", "turned"), [(4.0, 45.0), (6.0, 30.0), (5.0, 0.0), (12.0, 0.0)])
-def test_shapes_of_before_stand_as_they_stood(sides, turned):
-    before = {"id": "s", "family": "source", "kind": "shape", "values": {"sides": sides, "rotation": 7.0}}
+@pytest.mark.parametrize(
+    ("sides", "was", "now"),
+    [(4.0, 7.0, 52.0), (6.0, 7.0, 37.0), (5.0, 7.0, 7.0), (12.0, 7.0, 7.0), (4.0, 170.0, -145.0)],
+)
+def test_shapes_of_before_stand_as_they_stood(sides, was, now):
+    before = {"id": "s", "family": "source", "kind": "shape", "values": {"sides": sides, "rotation": was}}
     document = {"looks": [{"layers": [{"source": before}]}]}
     (look,) = migrate(document)["looks"]
-    assert look["layers"][0]["source"]["values"]["rotation"] == 7.0 + turned
+    assert look["layers"][0]["source"]["values"]["rotation"] == now
     today = {**before, "values": {**before["values"], "wide": 1.0}}
     (look,) = migrate({"looks": [{"layers": [{"source": today}]}]})["looks"]
-    assert look["layers"][0]["source"]["values"]["rotation"] == 7.0
+    assert look["layers"][0]["source"]["values"]["rotation"] == was

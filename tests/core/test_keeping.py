@@ -164,3 +164,17 @@ def test_new_routes_suit_what_they_move():
         show, "hit-kick", "hits", ["ring.radius", "ring.width"], by_target["ring.radius"].parameter, 0.3
     )
     assert [part["kind"] for part in edit.item["shapers"]] == ["cycle", "pulse"]
+
+
+def test_what_nobody_names_is_named_by_what_moves_it_or_by_where_it_stands():
+    show = demo_show()
+    for scope, address, names in (
+        ("parameter", "ring.radius", ["Low", "Low 2"]),
+        ("parameter", "ring.softness", ["By hand", "By hand 2"]),
+        ("layer", "lantern", ["Lantern ring"]),
+        ("look", "lantern-tunnel", ["Lantern tunnel"]),
+        ("part", "feedback", ["Feedback"]),
+    ):
+        for name in names:
+            show, preset = kept(show, scope, address, "")
+            assert keeping.find(show, preset).name == name

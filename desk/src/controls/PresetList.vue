@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What is kept for a place: recalled at once or with a glide, compared, updated; hand only is always the
 // first.
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { api, type KeptPreset, type Scope } from '../api/api'
 import Choice from './Choice.vue'
 import { useShow } from '../live/show'
@@ -44,23 +44,13 @@ function recall(row: KeptPreset): void {
       : api.recallPreset(row.id, row.address === props.address ? way : { ...way, address: props.address }),
   )
 }
-/** What a preset is called that nobody names: what moves the parameter. */
-const called = computed(() => {
-  if (props.scope !== 'parameter') return ''
-  const movers = (show.document?.routes ?? []).filter(
-    (route) => !route.muted && route.targets.includes(props.address),
-  )
-  const by = movers.map((route) => show.signals.get(route.signal)?.title ?? 'Something').join(' and ')
-  return rows.value.some((row) => row.name === by) ? '' : by
-})
-const nameNow = computed(() => name.value.trim() || called.value)
+/** Without a name it is named by what moves it. */
 function keep(): void {
-  if (nameNow.value)
-    void doing(
-      api.keepPreset(props.scope, props.address, nameNow.value).then(() => {
-        name.value = ''
-      }),
-    )
+  void doing(
+    api.keepPreset(props.scope, props.address, name.value.trim()).then(() => {
+      name.value = ''
+    }),
+  )
 }
 </script>
 
@@ -127,10 +117,10 @@ function keep(): void {
       <input
         v-model="name"
         class="field"
-        :placeholder="called ? `Keep as ${called}…` : 'Keep as…'"
+        placeholder="Keep as…"
         aria-label="Name of a new preset"
         maxlength="80"
-      /><button class="button" :disabled="!nameNow">Keep</button>
+      /><button class="button">Keep</button>
     </form>
   </section>
 </template>

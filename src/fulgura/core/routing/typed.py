@@ -44,12 +44,17 @@ def _fit(asked: list[str], name: list[str]) -> float:
 
 
 NUMBER = r"-?\d*\.?\d+(?:/\d*\.?\d+)?"
-TIME = rf"(?P<time>{NUMBER})\s*(?P<unit>ms|s|beats?)"
+
+
+def _time(units: str) -> str:
+    return rf"(?P<time>{NUMBER})\s*(?P<unit>{units})"
+
+
 TAILS = {
     "way": re.compile(rf"\s+(by step(?:\s+(?P<size>{NUMBER}))?|by chance|in turn)$"),
     "ends": re.compile(rf"\s+(?:from\s+(?P<low>{NUMBER})\s+)?to\s+(?P<high>{NUMBER})$"),
-    "rise": re.compile(rf"\s+over\s+{TIME}$"),
-    "fall": re.compile(rf"\s+falling\s+{TIME.replace('|beats?', '')}$"),
+    "rise": re.compile(rf"\s+over\s+{_time('ms|s|beats?')}$"),
+    "fall": re.compile(rf"\s+falling\s+{_time('ms|s')}$"),
 }
 """What may stand behind the parameter, in any order."""
 SWINGS = re.compile(rf"^lfo\s+(?P<every>{NUMBER})\s*(?P<unit>s|beats?)\s+")

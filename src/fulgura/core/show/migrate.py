@@ -138,7 +138,8 @@ def _part(part: Tree) -> Tree:
         for name, value in part["values"].items()
     }
     if kind == "shape" and "wide" not in values and "sides" in values:
-        values["rotation"] = float(values.get("rotation", 0.0)) + _onto_a_corner(float(values["sides"]))
+        turned = float(values.get("rotation", 0.0)) + _onto_a_corner(float(values["sides"]))
+        values["rotation"] = (turned + 180.0) % 360.0 - 180.0
     return {**part, "kind": kind, "values": values}
 
 

@@ -25,7 +25,8 @@ def _an_id(value: str) -> str:
 
 
 Id = Annotated[str, AfterValidator(_an_id)]
-Name = Annotated[str, Field(min_length=1, max_length=80)]
+LONGEST_NAME = 80
+Name = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
 
 
 class Strict(BaseModel):

@@ -10,7 +10,7 @@ from fulgura.core.show.commands import presets as keeping
 from fulgura.core.show.commands.addresses import parameter_at
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit, EditError
-from fulgura.core.show.part import Name
+from fulgura.core.show.part import LONGEST_NAME
 from fulgura.core.show.routes import Preset, Scope
 from fulgura.web.api.dependencies import Created, EditAnswer, OpenSession, commit
 from fulgura.web.live.session import Session
@@ -26,7 +26,9 @@ class PresetOwner(BaseModel):
 
 
 class NewPreset(PresetOwner):
-    name: Name
+    """name: without one it is named by what moves it, or by where it stands."""
+
+    name: str = Field("", max_length=LONGEST_NAME)
 
 
 class PresetRecall(BaseModel):

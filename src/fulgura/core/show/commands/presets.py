@@ -11,9 +11,12 @@ from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import AddItem, Edit, EditError, RemoveItem, SetValue, Together
-from fulgura.core.show.part import Part
+from fulgura.core.show.names import all_names
+from fulgura.core.show.numbered import numbered
+from fulgura.core.show.part import LONGEST_NAME, Part
 from fulgura.core.show.routes import Preset, Scope
 from fulgura.core.show.settings import Setting, place_of, setting_of
+from fulgura.core.show.signals import signals
 
 HAND_ONLY = "hand"
 """Id of the preset that every place has: the hand values as they are, and nothing that moves them."""
@@ -120,12 +123,29 @@ def _chosen(show: Show, scope: Scope, address: str, preset: str) -> SetValue:
     return SetValue(path="/chosen", value={**show.chosen, f"{scope} {address}": preset})
 
 
-def keep(show: Show, scope: Scope, address: str, name: str) -> tuple[Edit, str]:
-    """(the edit that keeps what stands at a place under a name, the preset's id). Raises EditError when the
-    place is gone.
+def _called(show: Show, preset: Preset) -> str:
+    """A name for what nobody names: what moves it, or where it stands."""
+    titles = {signal.id: signal.name for signal in signals(show)}
+    movers = [titles.get(route.signal, "Something") for route in preset.routes if not route.muted]
+    stands = {look.id: look.name for look in show.looks}
+    stands |= {layer.id: layer.name for look in show.looks for layer in look.layers}
+    stands |= all_names(show)
+    if preset.scope == "parameter":
+        name = " and ".join(dict.fromkeys(movers)) or "By hand"
+    else:
+        name = stands[preset.address]
+    same = [old.name for old in show.presets if (old.scope, old.address) == (preset.scope, preset.address)]
+    return numbered(name[:LONGEST_NAME], same)
+
+
+def keep(show: Show, scope: Scope, address: str, name: str = "") -> tuple[Edit, str]:
+    """(the edit that keeps what stands at a place under a name, the preset's id). Without a name it gets one.
+    Raises EditError when the place is gone.
     """
     id = free_id([preset.id for preset in show.presets], "preset-")
-    preset = taken(show, scope, address, id, name)
+    preset = taken(show, scope, address, id, name or "New")
+    if not name:
+        preset = preset.model_copy(update={"name": _called(show, preset)})
     return (
         Together(
             edits=[AddItem(path="/presets", item=preset.model_dump()), _chosen(show, scope, address, id)]

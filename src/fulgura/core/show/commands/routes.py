@@ -79,7 +79,7 @@ class Wish(BaseModel):
     def of(self, kind: SignalKind, parameter: Parameter) -> "Wish":
         """What of it a route of such a signal to such a parameter can be."""
         cut: dict[str, Any] = {}
-        rings = kind == "hits" and not self.way.startswith(("step", "chance")) and _last(parameter) == "pulse"
+        rings = kind == "hits" and self.way in ("", "turns") and _last(parameter) == "pulse"
         if kind != "hits":
             cut |= {"way": "", "size": None}
         if not rings:
