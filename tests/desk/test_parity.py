@@ -198,7 +198,13 @@ LOOKS = {
     "ring.frag polygon bent by the sound": look(ring(sides=5.0, ripple=0.6, rotation=20.0, glow=1.0)),
     "feedback.frag": look(
         ring(width=0.02),
-        [Part(id="feedback", kind="feedback", values={"rotation": 3.0, "x": 1.0, "hue": 20.0})],
+        [
+            Part(
+                id="feedback",
+                kind="feedback",
+                values={"rotation": 3.0, "x": 1.0, "hue": 20.0, "how": "light adds up"},
+            )
+        ],
     ),
     "grade.frag": look(
         ring(level=4.0, glow=1.0),
@@ -439,7 +445,9 @@ def test_feedback_energy_is_the_geometric_series():
     """
     source = ring(radius=0.0, width=1.0, softness=0.0, glow=0.0, level=0.05, tint="#ffffff")
     still = Part(
-        id="feedback", kind="feedback", values={"scale": 1.0, "rotation": 0.0, "fade": 0.8, "hue": 0.0}
+        id="feedback",
+        kind="feedback",
+        values={"scale": 1.0, "rotation": 0.0, "fade": 0.8, "hue": 0.0, "how": "light adds up"},
     )
     plan, messages = frames(look(source, [still]), np.zeros((BLOCK * 200, 2)), 12)
     executor = Executor(*SIZE)

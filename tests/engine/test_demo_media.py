@@ -1,7 +1,8 @@
 """The demo's media are made once and copied into every new data folder."""
 
-import os
+import threading
 import time
+from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 import pytest
@@ -31,9 +32,11 @@ def making(tmp_path, monkeypatch):
 def test_media_are_made_once(making):
     first = demo.made_once(print)
     assert demo.made_once(print) == first and len(making) == 1
-    assert (first / "sound").read_text() == "1" and [path.name for path in first.parent.iterdir()] == [
-        first.name
-    ]
+    assert (first / "sound").read_text() == "1" and folders(first.parent) == [first.name]
+
+
+def folders(where):
+    return [path.name for path in where.iterdir() if path.is_dir()]
 
 
 def test_media_are_made_anew_when_what_makes_them_changed_and_the_old_ones_go(making, monkeypatch):
@@ -51,17 +54,32 @@ def test_media_that_could_not_be_made_leave_nothing_behind(making, monkeypatch, 
     monkeypatch.setattr(demo, "_make", full)
     with pytest.raises(OSError):
         demo.made_once(print)
-    assert list((tmp_path / "demo-media").iterdir()) == []
+    assert folders(tmp_path / "demo-media") == []
 
 
-def test_a_draft_that_a_killed_start_left_goes_but_not_one_that_is_being_made(making, tmp_path):
-    demo.made_once(print)
-    left, other = tmp_path / "demo-media" / "making-left", tmp_path / "demo-media" / "making-now"
-    for draft in (left, other):
-        draft.mkdir(parents=True)
-    os.utime(left, (time.time() - 2 * demo.LEFT_S,) * 2)
+def test_a_draft_that_a_killed_start_left_goes(making, tmp_path):
+    left = tmp_path / "demo-media" / "draft"
+    left.mkdir(parents=True)
+    (left / "sound").write_text("half")
     ready = demo.made_once(print)
-    assert {path.name for path in ready.parent.iterdir()} == {ready.name, other.name}
+    assert folders(ready.parent) == [ready.name] and (ready / "sound").read_text() == "1"
+
+
+def test_of_two_that_start_at_once_the_second_waits_for_the_first(making, monkeypatch):
+    make, begun = demo._make, threading.Barrier(2)
+
+    def slow(folder, say):
+        make(folder, say)
+        time.sleep(0.3)
+
+    def start():
+        begun.wait()
+        return demo.made_once(print)
+
+    monkeypatch.setattr(demo, "_make", slow)
+    with ThreadPoolExecutor(2) as pool:
+        first, second = [each.result() for each in [pool.submit(start) for _ in range(2)]]
+    assert first == second and len(making) == 1
 
 
 def test_every_file_of_the_demo_is_among_those_that_are_made():

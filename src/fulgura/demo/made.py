@@ -2,13 +2,13 @@
 beside the setup's stamps.
 """
 
+import fcntl
 import json
 import os
 import shutil
-import tempfile
-import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
+from contextlib import contextmanager
 from multiprocessing import get_context
 from pathlib import Path
 
@@ -24,8 +24,6 @@ COMPOSED = {
     track: tuple(f"tracks/{track}{ending}" for ending in (".flac", ".wave.json", ".json")) for track in TITLES
 }
 Say = Callable[[str], None]
-LEFT_S = 3600.0
-"""A draft so old was left by a start that was killed: nobody makes media for an hour."""
 
 
 def made_once(say: Say) -> Path:
@@ -43,24 +41,30 @@ def made_once(say: Say) -> Path:
     )
     folder = STAMPS / "demo-media"
     ready = folder / digest_of(*sorted(file for file in makers if file.suffix != ".pyc"))[:16]
-    for draft in folder.glob("making-*"):
-        if draft.stat().st_mtime < time.time() - LEFT_S:
-            shutil.rmtree(draft, ignore_errors=True)
     if ready.is_dir():
         return ready
     folder.mkdir(parents=True, exist_ok=True)
-    # Beside the others, and named at the end: two that start at once both make them, and either may be first.
-    draft = Path(tempfile.mkdtemp(prefix="making-", dir=folder))
-    try:
-        _make(draft, say)
-        old = [other for other in folder.iterdir() if not other.name.startswith("making-")]
+    with _alone(folder / "making"):
         if not ready.is_dir():
-            draft.rename(ready)
-            for other in old:
-                shutil.rmtree(other, ignore_errors=True)
-    finally:
-        shutil.rmtree(draft, ignore_errors=True)
+            # Whatever else is here was made of what has changed since, or left by a start that was killed.
+            for old in [other for other in folder.iterdir() if other.is_dir()]:
+                shutil.rmtree(old, ignore_errors=True)
+            draft = folder / "draft"
+            draft.mkdir()
+            try:
+                _make(draft, say)
+                draft.rename(ready)
+            finally:
+                shutil.rmtree(draft, ignore_errors=True)
     return ready
+
+
+@contextmanager
+def _alone(file: Path) -> Iterator[None]:
+    """Two that start at once do not both make the media: the second waits until the first has."""
+    with file.open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        yield
 
 
 def _make(folder: Path, say: Say) -> None:

@@ -159,3 +159,10 @@ def _serve_desk(app: FastAPI) -> None:
         ("/bench", "bench.html"),
     ):
         app.add_api_route(path, page(name), include_in_schema=False)
+
+    async def icon() -> FileResponse:
+        return FileResponse(DESK / "icon.svg")
+
+    # Browsers ask for the second where a page names none, as answers of the API do.
+    for path in ("/icon.svg", "/favicon.ico"):
+        app.add_api_route(path, icon, include_in_schema=False)

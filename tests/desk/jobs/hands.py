@@ -113,10 +113,6 @@ class Hands:
             self.type(text, "Enter" if i == len(texts) - 1 else "Tab")
         self.page.wait_for_timeout(150)
 
-    def section(self, title):
-        """Open a section of parameters that is folded."""
-        self.click(self.page.locator("aside summary", has_text=title))
-
     def choice(self, parameter, option):
         """A choice among few: two steps."""
         self.click(self.page.locator(f"aside [data-parameter={parameter}] .choice"))

@@ -71,8 +71,6 @@ def test_a_wave_that_turns_in_its_own_traces(hands):
     feedback = hands.effect("feedback", wave)
     hands.numbers("scale", "1", "2")
     hands.numbers("hue", "0")
-    hands.section("Together")
-    hands.choice("how", "new in front")
     hands.finished("J12")
     assert area >= 3 * line
     effect = next(part for part in job.shown()["layers"][0]["effects"] if part["id"] == feedback)

@@ -35,7 +35,7 @@ def lantern_look() -> Look:
         "level": 0.62,
         "ripple": 0.05,
     }
-    feedback = {"scale": 1.03, "rotation": 1.4, "fade": 0.9, "hue": -1.0, "y": 0.1}
+    feedback = {"scale": 1.03, "rotation": 1.4, "fade": 0.9, "hue": -1.0, "y": 0.1, "how": "light adds up"}
     finish = {"exposure": 0.2, "contrast": 1.15, "saturation": 0.95, "vignette": 0.4}
     layer = Layer(
         id="lantern",

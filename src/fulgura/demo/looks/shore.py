@@ -159,6 +159,7 @@ def tide_table() -> Look:
                         x=0.15,
                         fade=0.955,
                         hue=1.6,
+                        how="light adds up",
                     ),
                 ),
                 y=-0.2,

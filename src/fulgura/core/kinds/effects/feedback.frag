@@ -1,5 +1,5 @@
 uniform sampler2D u_source, u_previous;
-uniform float u_scale, u_rotation, u_x, u_y, u_fade, u_hue, u_soften, u_how, u_wrap, u_clear, u_floor;
+uniform float u_scale, u_rotation, u_x, u_y, u_fade, u_hue, u_soften, u_how, u_wrap, u_clear, u_floor, u_see_through;
 
 // An executor that skipped frames makes up for them, so that the tunnel is as deep at any display rate.
 once mat2 back = on_picture(turn(-u_rotation * u_steps)) / pow(u_scale, u_steps);
@@ -26,6 +26,7 @@ void main() {
   if (u_floor > 0.0) last *= smoothstep(u_floor * 0.5, u_floor, max(last.r, max(last.g, last.b)));
   if (u_hue != 0.0) last.rgb = max(turned * last.rgb, 0.0);
   vec4 now = here(u_source);
+  if (u_see_through > 0.0) now *= smoothstep(u_see_through * 0.5, u_see_through, max(now.r, max(now.g, now.b)));
   if (u_how < 0.5) o_colour = vec4(now.rgb + last.rgb, now.a + last.a * (1.0 - now.a));
   else if (u_how < 1.5) o_colour = max(now, last);
   else if (u_how < 2.5) o_colour = now + last * (1.0 - now.a);

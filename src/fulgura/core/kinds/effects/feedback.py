@@ -14,7 +14,7 @@ class Feedback(Effect):
     title = "Feedback"
     shader = "feedback.frag"
     feedback = True
-    specialised = ("soften", "floor")
+    specialised = ("soften", "floor", "see_through")
 
     scale: Factor = param(
         1.02, 0.8, 1.25, "Size of the last picture: above 1 it comes toward you", group="Move", useful=1.06
@@ -46,7 +46,7 @@ class Feedback(Effect):
     hue: Angle = param(3.0, -45.0, 45.0, "Turn of the last picture's hue, each frame", group="Light")
     soften: Ratio = param(0.0, help="How much softer the last picture gets, each frame", group="Light")
     how: Literal["light adds up", "the brighter wins", "new in front", "old in front"] = param(
-        "light adds up", help="How new and old are put together", group="Together", title="Together"
+        "new in front", help="How new and old are put together", group="Together", title="Together"
     )
     wrap: Literal["nothing", "mirror images"] = param(
         "nothing", help="What comes in over the edges of the last picture", group="Together", title="Beyond"
@@ -54,4 +54,12 @@ class Feedback(Effect):
     clear: Ratio = param(0.0, help="1 forgets everything: give it the pulse of a hit", group="Together")
     floor: Ratio = param(
         0.0, 0.0, 0.5, "What is darker than this in the last picture is forgotten at once", group="Together"
+    )
+    see_through: Ratio = param(
+        0.0,
+        0.0,
+        0.5,
+        "What is darker than this in the new picture is clear, so that the older shows behind it",
+        group="Together",
+        title="Dark is clear",
     )
