@@ -144,7 +144,7 @@ class Performer:
             or before.beside != show.beside
             or before.crossfade is not show.crossfade
             or before.guard is not show.guard
-            or differ(before, show, "looks", "pictures", "clips")
+            or differ(before, show, "looks", "pictures", "clips", "ramps")
         )
         rerouted = differ(before, show, "routes") and self.picture.moved != self._moved_choices()
         if seen or reindexed or rerouted:
@@ -338,6 +338,6 @@ class Performer:
     def _hold_value(self, target: str, value: Any) -> None:
         entry = self.router.by_target[target]
         now = self.router.live[entry.index : entry.index + entry.parameter.size].tolist()
-        self.router.overrides.set(target, now if value is None else as_floats(entry.parameter, value))
+        self.router.overrides.set(target, now if value is None else as_floats(entry.parameter, value, self.show.colours))
         if target in self._choices and target not in self.picture.moved:
             self._compile()

@@ -1,5 +1,7 @@
 """Colour after IEC 61966-2-1 (sRGB): documents hold sRGB, all arithmetic is in linear light."""
 
+from collections.abc import Sequence
+
 import numpy as np
 from numpy.typing import ArrayLike
 
@@ -25,6 +27,16 @@ def from_hex(colour: str) -> Array:
     [1.0, 0.216, 0.0]
     """
     return to_linear([int(colour[i : i + 2], 16) / 255.0 for i in (1, 3, 5)])
+
+
+def resolved(colour: str, palette: Sequence[str]) -> str:
+    """The "#rrggbb" of a colour that may be @ and the number of one of a palette's, which are counted round
+    and round where it has fewer.
+
+    >>> resolved("@2", ["#000000", "#ffffff"]), resolved("@3", ["#000000", "#ffffff"])
+    ('#ffffff', '#000000')
+    """
+    return palette[(int(colour[1:]) - 1) % len(palette)] if colour.startswith("@") else colour
 
 
 def to_hex(linear: ArrayLike) -> str:

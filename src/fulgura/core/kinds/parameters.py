@@ -24,6 +24,14 @@ def _hex_colour(value: str) -> str:
     return value.lower()
 
 
+def _colour(value: str) -> str:
+    if re.fullmatch(r"@([1-9]|[1-5][0-9]|6[0-4])", value):
+        return value
+    if value.startswith("@"):
+        raise ValueError("a colour of the palette is @ and its number, like @2, up to @64")
+    return _hex_colour(value)
+
+
 Number = Annotated[float, Unit("")]
 Length = Annotated[float, Unit("")]
 """Units of half the picture's height."""
@@ -42,11 +50,14 @@ Creep = Annotated[float, Unit("dB/min")]
 Beats = Annotated[float, Unit("beats")]
 PerSecond = Annotated[float, Unit("/s")]
 Count = Annotated[float, Unit("")]
-Colour = Annotated[str, AfterValidator(_hex_colour)]
+HexColour = Annotated[str, AfterValidator(_hex_colour)]
+"""#rrggbb"""
+Colour = Annotated[str, AfterValidator(_colour)]
+"""#rrggbb, or @ and the number of one of the colours of the palette in use."""
 
 
 WrittenName = Literal[
-    "signal", "layer", "picture", "clip", "camera", "points", "steps", "words", "code", "reference"
+    "signal", "layer", "picture", "clip", "camera", "ramp", "points", "steps", "words", "code", "reference"
 ]
 
 
@@ -78,6 +89,8 @@ PictureRef = Annotated[str, WrittenType("picture"), Field(max_length=60)]
 """Id of one of the show's pictures; empty for none."""
 ClipRef = Annotated[str, WrittenType("clip"), Field(max_length=60)]
 """Id of one of the show's clips; empty for none."""
+RampRef = Annotated[str, WrittenType("ramp"), Field(max_length=60)]
+"""Id of one of the show's ramps; empty for the kind's own colours."""
 CameraRef = Annotated[str, WrittenType("camera"), Field(max_length=200)]
 """What a browser calls a camera of its own; empty for none."""
 
@@ -154,6 +167,7 @@ ParameterType = Literal[
     "picture",
     "clip",
     "camera",
+    "ramp",
     "points",
     "steps",
     "words",

@@ -161,7 +161,7 @@ def _describe(name: str, field: FieldInfo) -> Parameter:
 def load() -> None:
     """Import every module that declares kinds, so that dropping a file in is all it takes."""
     here = Path(__file__).parent
-    for module in ("layering", "listening", "lighting"):
+    for module in ("layering", "listening", "lighting", "ramps"):
         import_module(f"fulgura.core.kinds.{module}")
     for folder in ("sources", "effects", "shapers", "modulators", "fixtures", "inputs", "actions"):
         for found in iter_modules([str(here / folder)]):

@@ -50,6 +50,8 @@ class Shaper(Kind):
     """How it parts the way of several targets: they take turns, or each comes later than the one before."""
     says: ClassVar[str]
     """How it reads in a route's sentence; parameters in braces."""
+    gives_colours: ClassVar[bool] = False
+    """Whether a colour behind it takes the palette's, not what lies between the ends of the route."""
     fits: ClassVar[str] = ""
     """What fitting it to what arrives sets; empty for what can't be fitted."""
     edges: ClassVar[tuple[str, ...]] = ()

@@ -7,8 +7,10 @@ import numpy as np
 
 from fulgura.core.arrays import Array
 
-DT, BEATS, BEAT_S, FALLEN, BARS, SECONDS = range(6)
-"""Places in the numbers of a moment, as steps get them."""
+DT, BEATS, BEAT_S, FALLEN, BARS, SECONDS, PALETTE = range(7)
+"""Places in the numbers of a moment, as steps get them; behind the last, how many colours the palette has,
+stand these, red, green and blue in turn.
+"""
 
 
 @dataclass(frozen=True)
@@ -43,10 +45,13 @@ class TickContext:
     order: Mapping[str, int] = field(default_factory=dict)
     played: Mapping[str, Played] = field(default_factory=dict)
     mine: Played = NOTHING_PLAYED
+    palette: Array = field(default_factory=lambda: np.zeros((0, 3)))
+    """The colours of the palette in use, linear light, shape (n, 3)."""
 
     def numbers(self) -> Array:
-        """As steps get them, shape (6,)."""
-        return np.array([self.dt, self.beats, self.beat_s, self.fallen, self.bars, self.seconds])
+        """As steps get them, shape (7 + 3 n,)."""
+        moment = [self.dt, self.beats, self.beat_s, self.fallen, self.bars, self.seconds, len(self.palette)]
+        return np.concatenate([moment, self.palette.ravel()])
 
     def value_of(self, signal: str) -> float:
         """What a signal is now; one that is gone is at rest."""

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from fulgura.core.arrays import Array
-from fulgura.core.kinds.colour import from_hex
+from fulgura.core.kinds.colour import from_hex, resolved
 from fulgura.core.kinds.fixture import Channel, Form
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.lights.colour import emitter_colours, mix_form
@@ -181,7 +181,7 @@ class _Compiler:
                 *(first_cell, first_cell + lamp.cells, emitter, len(self.emitters), mix_form(kind)),
                 *(wheel_first, len(self.wheels), answer, len(self.answers), master, len(self.masters)),
                 *(least, most, lamp.parked.get("level", np.nan)),
-                *(from_hex(colour) if colour else (np.nan,) * 3),
+                *(from_hex(resolved(colour, self.show.colours)) if colour else (np.nan,) * 3),
             )
         )
         self._cells(lamp, rows, own_dimmer, wheel, number)

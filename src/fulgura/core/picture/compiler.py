@@ -7,7 +7,7 @@ from fulgura.core.picture.guarding import guard
 from fulgura.core.picture.look_compiler import LookCompiler
 from fulgura.core.picture.plan import PassInput, Plan
 from fulgura.core.picture.plan_builder import PlanBuilder
-from fulgura.core.show.looks import Look, Stored, StoredClip
+from fulgura.core.show.looks import Look, NamedRamp, Stored, StoredClip
 from fulgura.core.show.part import Part
 
 
@@ -21,17 +21,18 @@ def compile_look(
     clips: Sequence[StoredClip] = (),
     number: int = 0,
     guarded: bool = False,
+    ramps: Sequence[NamedRamp] = (),
 ) -> Plan:
     """Compile a look.
 
     index_of: parameter address ("ring1.radius") -> index of its first float in the live parameter block, and
     what else shaders can read (see plan_builder.py). into: a look that this one goes over into, by what the
     part ``crossfade`` says. moved: addresses of choices and the like that something moves. pictures, clips:
-    those of the show. number: which of the pictures that are drawn at once it is; guarded: whether it is kept
+    those of the show, as are ramps. number: which of the pictures that are drawn at once it is; guarded: whether it is kept
     from flashing more often than is safe.
     """
     looks = [look] if into is None else [look, into]
-    builder = PlanBuilder(looks, index_of, moved, pictures, clips, number)
+    builder = PlanBuilder(looks, index_of, moved, pictures, clips, number, ramps)
     ends = [LookCompiler(builder, look).picture() for look in looks]
     last = ends[0]
     if crossfade is not None:

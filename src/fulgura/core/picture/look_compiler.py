@@ -3,6 +3,7 @@
 from fulgura.core.kinds.drawn import Drawn, Effect, Source
 from fulgura.core.kinds.layering import Layering
 from fulgura.core.kinds.parameters import Parameter
+from fulgura.core.kinds.ramps import Ramped
 from fulgura.core.picture.images import image
 from fulgura.core.picture.plan import ClipBinding, Image, PassInput
 from fulgura.core.picture.plan_builder import NOTHING, PlanBuilder
@@ -148,8 +149,19 @@ class LookCompiler:
         return inputs + [
             self._reference(part, parameter.name)
             for parameter in kind.parameters()
-            if parameter.type == "layer"
+            if parameter.type == "layer" and parameter.name != "row_of"
         ]
+
+    def _ramp(self, part: Part, kind: type[Drawn]) -> tuple[list[PassInput], dict[str, float]]:
+        """What a part takes its colours from instead of its own, and what its shaders are told of that."""
+        if not issubclass(kind, Ramped):
+            return [], {}
+        if part.values["row_of"] in self.layers:
+            row = self._reference(part, "row_of").model_copy(update={"uniform": "u_ramp"})
+            return [row], {"u_ramped": 1.0}
+        target = self.builder.ramp(part.values["ramp"])
+        ramped = {"u_ramped": float(target != NOTHING)}
+        return [PassInput(uniform="u_ramp", target=target)], ramped
 
     def _reference(self, part: Part, parameter: str) -> PassInput:
         """The picture of a layer that a part names: this frame's if it is there already, else the
@@ -170,7 +182,8 @@ class LookCompiler:
 
     def _source(self, part: Part) -> str:
         kind: type[Source] = Source.kinds[part.kind]
-        inputs = self._inputs(part, kind)
+        ramp, ramped = self._ramp(part, kind)
+        inputs = self._inputs(part, kind) + ramp
         if part.id in self.builder.own:
             inputs.append(PassInput(uniform="u_own", data=part.id))
         for number, key in enumerate(kind.images):
@@ -213,6 +226,7 @@ class LookCompiler:
             kind=kind,
             mesh=kind.mesh,
             clear=kind.mesh is not None and not kind.trails,
+            fixed=ramped,
         )
         return (
             self.builder.add(
@@ -253,7 +267,8 @@ class LookCompiler:
             return before
         kind: type[Effect] = Effect.kinds[part.kind]
         target = self.builder.target(part.id, history=int(kind.feedback))
-        inputs = [PassInput(uniform="u_source", target=before), *self._inputs(part, kind)]
+        ramp, ramped = self._ramp(part, kind)
+        inputs = [PassInput(uniform="u_source", target=before), *self._inputs(part, kind), *ramp]
         inputs += [
             PassInput(
                 uniform=f"u_past_{history_offset}",
@@ -272,4 +287,4 @@ class LookCompiler:
             inputs.append(PassInput(uniform="u_stage", target=stage))
         if kind.feedback:
             inputs.append(PassInput(uniform="u_previous", target=target, history_offset=1))
-        return self.builder.add(kind.shader, part, inputs, target, kind=kind)
+        return self.builder.add(kind.shader, part, inputs, target, kind=kind, fixed=ramped)

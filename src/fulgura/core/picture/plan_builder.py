@@ -7,11 +7,12 @@ from zlib import crc32
 
 from fulgura.core.kinds.drawn import Drawn, Mesh, Source
 from fulgura.core.kinds.parameters import Parameter
+from fulgura.core.kinds.ramps import TEXELS, Ramp
 from fulgura.core.kinds.registry import Kind
 from fulgura.core.picture.data import first_own, shared_of, uniforms_of
 from fulgura.core.picture.plan import ClipBinding, Data, Image, Pass, PassInput, Plan, Target, Uniform
 from fulgura.core.picture.shaders import folded, once_a_vertex, shader, uniform_names
-from fulgura.core.show.looks import Look, Stored, StoredClip
+from fulgura.core.show.looks import Look, NamedRamp, Stored, StoredClip
 from fulgura.core.show.part import Part
 
 BEATS, LIGHT = "show.beats", "show.light"
@@ -49,7 +50,7 @@ class PlanBuilder:
 
     number: which of the pictures that are drawn at once it is. looks: what is drawn; index_of: parameter
     address -> index in the live block; moved: addresses of choices and the like that something moves;
-    pictures, clips: those of the show.
+    pictures, clips, ramps: those of the show.
     """
 
     def __init__(
@@ -60,6 +61,7 @@ class PlanBuilder:
         pictures: Sequence[Stored],
         clips: Sequence[StoredClip],
         number: int = 0,
+        ramps: Sequence[NamedRamp] = (),
     ) -> None:
         self.pictures = {
             picture.id: Image(
@@ -68,6 +70,7 @@ class PlanBuilder:
             for picture in pictures
         }
         self.clips = {clip.id: clip for clip in clips}
+        self.ramps = {ramp.id: ramp.part for ramp in ramps}
         self.looks, self.index_of, self.moved = looks, index_of, moved
         self.texts: dict[str, str] = {}
         self.targets: dict[str, Target] = {}
@@ -123,6 +126,16 @@ class PlanBuilder:
             }
         )
         return name
+
+    def ramp(self, id: str) -> str:
+        """Draws one of the show's ramps, once; the target that holds it. Nothing for one that is gone."""
+        part = self.ramps.get(id)
+        if part is None:
+            return NOTHING
+        if part.id not in self.targets:
+            kind = Ramp.kinds[part.kind]
+            self.add("ramp.frag", part, [], self.target(part.id, size=(TEXELS, 1)), kind=kind)
+        return part.id
 
     def add(
         self,

@@ -102,6 +102,7 @@ class ShownPicture:
             show.clips,
             self.number,
             show.guard.on,
+            show.ramps,
         )
         self.clips = {clip.id: ClipLength(clip.frames, clip.rate) for clip in show.clips}
         self._gather = np.array(self.plan.gather, dtype=int)

@@ -1,13 +1,13 @@
 """A route as rows of numbers, for the compiled loop of run.py."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from zlib import crc32
 
 import numpy as np
 
 from fulgura.core.arrays import Array
-from fulgura.core.kinds.colour import from_hex
+from fulgura.core.kinds.colour import from_hex, resolved
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.kinds.shaper import Shaper
@@ -73,14 +73,15 @@ class Runner:
         )
 
 
-def _ends(route: Route, parameter: Parameter) -> tuple[list[float], list[float]] | FaultCode:
+def _ends(route: Route, parameter: Parameter, palette: Sequence[str]) -> tuple[list[float], list[float]] | FaultCode:
     """(low, high) of a route as floats of its slot, or what is wrong when they are of another kind than the
     parameter.
     """
     if parameter.type == "colour":
         if not (isinstance(route.low, str) and isinstance(route.high, str)):
             return FaultCode.NEEDS_COLOURS
-        return list(from_hex(route.low)), list(from_hex(route.high))
+        low, high = (from_hex(resolved(end, palette)) for end in (route.low, route.high))
+        return list(low), list(high)
     if isinstance(route.low, str) or isinstance(route.high, str):
         return FaultCode.NEEDS_NUMBERS
     return [float(route.low)], [float(route.high)]
@@ -106,11 +107,13 @@ def compile_route(
     groups: Callable[[str], list[str]],
     seed: int,
     old: Runner | None = None,
+    palette: Sequence[str] = (),
 ) -> Runner:
     """One route as numbers. A shaper that stays keeps what it remembers, so that an edit while playing makes
-    no jump. groups: addresses that a group's stands for.
+    no jump. groups: addresses that a group's stands for; palette: the colours in
+    use.
     """
-    return _Compiler(route, order, by_target, groups, seed, old).run()
+    return _Compiler(route, order, by_target, groups, seed, old, palette).run()
 
 
 class _Compiler:
@@ -124,9 +127,10 @@ class _Compiler:
         groups: Callable[[str], list[str]],
         seed: int,
         old: Runner | None,
+        palette: Sequence[str],
     ) -> None:
         self.route, self.order, self.by_target, self.seed, self.old = route, order, by_target, seed, old
-        self.groups = groups
+        self.groups, self.palette = groups, palette
         self.kept: dict[tuple[str, str], Array] = {}
         if old is not None:
             self.kept = {name: old.s[row["s"] : row["s_end"]] for name, row in zip(old.names, old.shapers)}
@@ -152,12 +156,14 @@ class _Compiler:
         if turns:
             self._add(*on[split])
             split += 1
+        picks = any(Shaper.kinds[part.kind].gives_colours for _, part in on)
         lanes = np.zeros(len(targets), dtype=LANE)
         for lane, entry, (low, high), stands in zip(lanes, targets, ends, self.stands):
             lane["first"] = len(self.rows)
             for position, part in on[split:]:
                 self._add(position, part, entry.target, stands)
             lane["last"], lane["size"] = len(self.rows), len(low)
+            lane["picks"] = len(low) == 3 and picks
             lane["low"][: len(low)] = lane["out"][: len(low)] = low
             lane["way"][: len(low)] = np.array(high) - np.array(low)
         return Runner(
@@ -190,7 +196,7 @@ class _Compiler:
                 continue
             for address in [target] if row is single else row:
                 entry = self.by_target[address]
-                found = _ends(self.route, entry.parameter)
+                found = _ends(self.route, entry.parameter, self.palette)
                 if isinstance(found, FaultCode):
                     self.fault = self.fault or Fault.of(found)
                 elif len(targets) < MOST_LANES:

@@ -20,6 +20,7 @@ class Hands:
         self.entries: list[ParameterIndex] = []
         self.by_target: dict[str, ParameterIndex] = {}
         self.index_of: dict[str, int] = {}
+        self._palette: list[str] = []
         self._parts: list[Part | Setting] = []
         self._shape: list[tuple[str, list[Parameter]]] = []
         self._entries_of: dict[str, list[ParameterIndex]] = {}
@@ -33,8 +34,10 @@ class Hands:
         same_shape = len(shape) == len(self._shape) and all(
             a[0] == b[0] and a[1] is b[1] for a, b in zip(shape, self._shape)
         )
+        palette, before = show.colours, self._palette
+        self._palette = palette
         if same_shape:
-            self._read_edited(parts)
+            self._read_edited(parts, repainted=palette != before)
         else:
             self.entries = indices(show)
             self.by_target = {entry.target: entry for entry in self.entries}
@@ -46,13 +49,17 @@ class Hands:
         self._parts, self._shape = parts, shape
         return not same_shape
 
-    def _read_edited(self, parts: list[Part | Setting]) -> None:
+    def _read_edited(self, parts: list[Part | Setting], repainted: bool) -> None:
+        """repainted: whether colours that parameters point at are others than before."""
         self.values = self.values.copy()
         for part, was in zip(parts, self._parts):
-            if part is not was and not _same_holder(part, was):
-                for entry in self._entries_of[part.id]:
+            edited = part is not was and not _same_holder(part, was)
+            if not edited and not repainted:
+                continue
+            for entry in self._entries_of[part.id]:
+                if edited or entry.parameter.type == "colour":
                     self.values[entry.index : entry.index + entry.parameter.size] = as_floats(
-                        entry.parameter, part.values[entry.parameter.name]
+                        entry.parameter, part.values[entry.parameter.name], self._palette
                     )
 
     def carried(self, live: Array, old: dict[str, ParameterIndex]) -> Array:

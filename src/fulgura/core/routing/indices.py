@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import BaseModel
 
 from fulgura.core.arrays import Array
-from fulgura.core.kinds.colour import from_hex, to_hex
+from fulgura.core.kinds.colour import from_hex, resolved, to_hex
 from fulgura.core.kinds.parameters import Parameter
 from fulgura.core.show.document import Show
 from fulgura.core.show.part import Part
@@ -52,15 +52,15 @@ def _placed(owners: Sequence[Part | Setting]) -> list[ParameterIndex]:
     return found
 
 
-def as_floats(parameter: Parameter, value: Any) -> list[float]:
+def as_floats(parameter: Parameter, value: Any, palette: Sequence[str]) -> list[float]:
     """A value as the live block holds it: a number, a toggle as 0 or 1, a choice by its place, a colour as
-    three in linear light.
+    three in linear light. palette: the colours that it may point at.
 
     Raises ValueError or TypeError for what is no value of this parameter.
     """
     match parameter.type:
         case "colour":
-            return list(from_hex(value))
+            return list(from_hex(resolved(value, palette)))
         case "choice":
             return [float(parameter.choices.index(value))]
     if not isfinite(float(value)):
@@ -93,11 +93,11 @@ def bounds(parameter: Parameter) -> tuple[float, float]:
 
 def hand_values(show: Show, table: list[ParameterIndex]) -> Array:
     """The hand values of all slots, shape (floats,)."""
-    values = {part.id: part.values for part in show.owners()}
+    values, palette = {part.id: part.values for part in show.owners()}, show.colours
     return np.array(
         [
             number
             for entry in table
-            for number in as_floats(entry.parameter, values[entry.part][entry.parameter.name])
+            for number in as_floats(entry.parameter, values[entry.part][entry.parameter.name], palette)
         ]
     )

@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 
 from fulgura.core.arrays import Array
+from fulgura.core.kinds.colour import from_hex
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.routing import run as running
@@ -34,6 +35,7 @@ class Router:
 
     def __init__(self) -> None:
         self.signals: list[SignalInfo] = []
+        self.palette: list[str] = []
         self.order: dict[str, int] = {}
         """Place of each signal, by its id and by its word."""
         self.live = np.zeros(0)
@@ -43,6 +45,7 @@ class Router:
         self.sound_amount = 1.0
         self.compiled = 0
         """How many routes have been compiled so far: an edit of one compiles one."""
+        self._colours = np.zeros((0, 3))
         self._hands = Hands()
         self._room = Room()
         self._steps = running.steps()
@@ -96,8 +99,11 @@ class Router:
         time, by their address.
         """
         before = self._show
-        moved = False
-        if before is None or _parts_changed(before, show):
+        moved, palette = False, show.colours
+        repainted, self.palette = palette != self.palette, palette
+        if repainted:
+            self._colours = np.array([from_hex(colour) for colour in palette])
+        if before is None or repainted or _parts_changed(before, show):
             old = self._hands.by_target
             moved = self._hands.take(show)
             if moved:
@@ -116,7 +122,7 @@ class Router:
         self.signals = found
         if moved or before is None or not same(before.modulators, show.modulators):
             self._take_modulators(show)
-        self._take_routes(show, moved)
+        self._take_routes(show, moved, repainted)
         self.sound_amount = show.sound_amount
         if glide_s > 0.0:
             self.overrides.glide_all(self.by_target, self.live, glide_s)
@@ -140,12 +146,12 @@ class Router:
             signal = self.order[f"modulator-{modulator.id}"]
             self.modulators.append(ModulatorRunner(part, kind, state, signal, own, kind.fault(self.order)))
 
-    def _take_routes(self, show: Show, moved: bool) -> None:
+    def _take_routes(self, show: Show, moved: bool, repainted: bool) -> None:
         """Compile what changed, and put everything in its place; when each fits where it was, only what
         changed is written.
         """
         old = {runner.route.id: runner for runner in self.runners}
-        fresh = self._compile_changed(show, old, moved)
+        fresh = self._compile_changed(show, old, moved, repainted)
         fits = (
             not moved
             and len(show.routes) == len(self.runners)
@@ -180,17 +186,20 @@ class Router:
         if fresh or not fits:
             self._room.act(self.runners, any(route.solo for route in show.routes))
 
-    def _compile_changed(self, show: Show, old: dict[str, Runner], moved: bool) -> dict[int, Runner]:
+    def _compile_changed(
+        self, show: Show, old: dict[str, Runner], moved: bool, repainted: bool
+    ) -> dict[int, Runner]:
         """Routes that are others than before, compiled, by their place."""
         fresh: dict[int, Runner] = {}
         for index, route in enumerate(show.routes):
             was = old.get(route.id)
-            if was is not None and was.route is route and not moved:
+            points = repainted and "@" in f"{route.low}{route.high}"
+            if was is not None and was.route is route and not moved and not points:
                 continue
             if was is not None:
                 self._room.recall(was)
             fresh[index] = compile_route(
-                route, self.order, self.by_target, self.group_targets, show.seed, was
+                route, self.order, self.by_target, self.group_targets, show.seed, was, self.palette
             )
             if was is None and fresh[index].cycles:
                 others = [fresh[i] for i in fresh if i != index and fresh[i].cycles]
@@ -226,6 +235,7 @@ class Router:
         within its range.
         """
         now.values, now.hits, now.order = values, hits, self.order
+        now.palette = self._colours
         numbers, live, room = now.numbers(), self.hand.copy(), self._room
         bar = self._bar_ends(now)
         fade = max(0.0, 1.0 - now.dt / PEAK_FADE_S)
@@ -295,7 +305,7 @@ class Router:
 
 
 def _parts_changed(before: Show, show: Show) -> bool:
-    lists = ("looks", "lamps", "modulators", "groups", "chases", "inputs", "bands", "hits")
+    lists = ("looks", "lamps", "modulators", "groups", "chases", "ramps", "inputs", "bands", "hits")
     single = (
         before.crossfade is not show.crossfade
         or before.lights is not show.lights

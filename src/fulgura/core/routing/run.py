@@ -18,6 +18,7 @@ from fulgura.core.arrays import Array
 from fulgura.core.kinds.registry import load
 from fulgura.core.kinds.shaper import SIGNATURE, Shaper
 from fulgura.core.kinds.shapers.cycle import next_turn
+from fulgura.core.kinds.tick import PALETTE
 
 SHAPER = np.dtype(
     [("kind", "i8"), ("p", "i8"), ("p_end", "i8"), ("s", "i8"), ("s_end", "i8"), ("stage", "i8")]
@@ -54,12 +55,14 @@ LANE = np.dtype(
         ("first", "i8"),
         ("last", "i8"),
         ("size", "i8"),
+        ("picks", "b1"),
         ("low", "f8", (3,)),
         ("way", "f8", (3,)),
         ("out", "f8", (3,)),
     ]
 )
-"""first to last: its shapers behind a cycle; size: floats of its slot; low, way, out: in the parameter's own
+"""first to last: its shapers behind a cycle; size: floats of its slot; picks: whether what goes out
+is a colour of the palette; low, way, out: in the parameter's own
 unit.
 """
 TARGET = np.dtype(
@@ -155,10 +158,18 @@ def _through(
 
 
 @njit(cache=True)
-def _give_out(route: Any, lane: Any, value: float) -> None:
-    """A value on the scale of what a lane leads to; one that is no use is nought, and told."""
+def _give_out(route: Any, lane: Any, value: float, now: Array) -> None:
+    """A value on the scale of what a lane leads to, or as a colour of the palette; one that is no use is
+    nought, and told.
+    """
     if not -LIMIT < value < LIMIT:
         value, route.large = 0.0, True
+    colours = int(now[PALETTE])
+    if lane.picks and colours > 0:
+        which = int(min(1.0, max(0.0, value)) * (colours - 1) + 0.5)
+        for i in range(3):
+            lane.out[i] = now[PALETTE + 1 + 3 * which + i]
+        return
     for i in range(lane.size):
         lane.out[i] = lane.low[i] + value * lane.way[i]
 
@@ -208,7 +219,7 @@ def _take_turns(
             stages,
             k == turn,
         )
-        _give_out(route, lane, out)
+        _give_out(route, lane, out, now)
 
 
 @njit(cache=True)
@@ -245,7 +256,7 @@ def _all_at_once(
                 stages,
                 k == route.lane,
             )
-        _give_out(route, lane, own)
+        _give_out(route, lane, own, now)
 
 
 @njit(cache=True)

@@ -5,6 +5,7 @@ from typing import Any, Literal, Self
 from pydantic import Field, model_validator
 
 from fulgura.core.kinds.listening import DRUMS
+from fulgura.core.kinds.palettes import FALLBACK
 from fulgura.core.show.inputs import MAIN, MOST_BANDS, MOST_INPUTS, Band, HitSetting, Input, TempoSetting
 from fulgura.core.show.lights import (
     MOST_GROUPS,
@@ -16,7 +17,7 @@ from fulgura.core.show.lights import (
     LightSettings,
     Palette,
 )
-from fulgura.core.show.looks import Look, Stored, StoredClip
+from fulgura.core.show.looks import MOST_RAMPS, Look, NamedRamp, Stored, StoredClip
 from fulgura.core.show.night import MOST_CUES, MOST_SONGS, Cue, NightSettings, Song
 from fulgura.core.show.outputs import MOST_OUTPUTS, GuardSettings, Output
 from fulgura.core.show.part import ACrossfade, Name, Part, Strict, check_unique
@@ -53,6 +54,7 @@ class Show(Strict):
     night: NightSettings = NightSettings()
     pictures: list[Stored] = Field([], max_length=200)
     clips: list[StoredClip] = Field([], max_length=200)
+    ramps: list[NamedRamp] = Field([], max_length=MOST_RAMPS)
     routes: list[Route] = Field([], max_length=4096)
     mixes: dict[str, MixHow] = {}
     """How several routes on one parameter become one, by its address; those that are not named add up."""
@@ -64,6 +66,8 @@ class Show(Strict):
     lamps: list[Lamp] = Field([], max_length=MOST_LAMPS)
     groups: list[Group] = Field([], max_length=MOST_GROUPS)
     palettes: list[Palette] = Field([], max_length=400)
+    palette: str = Field("", max_length=60)
+    """Id of the palette in use, whose colours parameters may point at; empty for the first that has some."""
     chases: list[Chase] = Field([], max_length=200)
     lights: LightSettings = Field(default_factory=LightSettings)
     light_outputs: list[LightOutput] = Field(default_factory=lambda: [LightOutput()], max_length=32)
@@ -107,6 +111,12 @@ class Show(Strict):
             return {**{key: value for key, value in data.items() if key != "input"}, "inputs": [only]}
         return data
 
+    @property
+    def colours(self) -> list[str]:
+        """The colours of the palette in use; those of one that ships while the show has none."""
+        usable = {palette.id: palette.colours for palette in self.palettes if palette.kind == "colour" and palette.colours}
+        return usable.get(self.palette) or next(iter(usable.values()), list(FALLBACK))
+
     def shown(self) -> Look | None:
         """The look that is shown."""
         return next((look for look in self.looks if look.id == self.look), None)
@@ -130,6 +140,7 @@ class Show(Strict):
             + [group.part for group in self.groups]
             + [part for chase in self.chases for part in (chase.part, *(run.part for run in chase.runs))]
             + [modulator.part for modulator in self.modulators]
+            + [ramp.part for ramp in self.ramps]
         )
 
     def owners(self) -> list[Part | Setting]:
@@ -155,6 +166,7 @@ class Show(Strict):
             ("cue", [cue.id for cue in self.cues]),
             ("picture", [picture.id for picture in self.pictures]),
             ("clip", [clip.id for clip in self.clips]),
+            ("ramp", [ramp.id for ramp in self.ramps]),
             ("lamp", [lamp.id for lamp in self.lamps]),
             ("group", [group.id for group in self.groups]),
             ("palette", [palette.id for palette in self.palettes]),

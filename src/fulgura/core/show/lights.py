@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import Field, model_validator
 
 from fulgura.core.kinds.fixture import Fixture
-from fulgura.core.kinds.parameters import Colour
+from fulgura.core.kinds.parameters import HexColour
 from fulgura.core.show.part import (
     AAnswer,
     AChase,
@@ -127,7 +127,7 @@ class Palette(Strict):
     id: Id
     name: Name
     kind: PaletteKind = "colour"
-    colours: list[Colour] = Field([], max_length=64)
+    colours: list[HexColour] = Field([], max_length=64)
     lamps: dict[Id, dict[str, Any]] = {}
 
 
@@ -135,7 +135,7 @@ class LaidColour(Strict):
     """A colour that a chase lays on from a share of the group on."""
 
     at: float = Field(0.0, ge=0, le=1)
-    colour: Colour
+    colour: HexColour
 
 
 class Run(Strict):

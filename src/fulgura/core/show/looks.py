@@ -6,9 +6,10 @@ from typing import Literal, Self
 import orjson
 from pydantic import Field, model_validator
 
-from fulgura.core.show.part import AEffect, ALayering, ASource, Id, Name, Part, Strict
+from fulgura.core.show.part import AEffect, ALayering, ARamp, ASource, Id, Name, Part, Strict
 
 MOST_LAYERS = 16
+MOST_RAMPS = 64
 
 
 class Layer(Strict):
@@ -60,6 +61,14 @@ class Look(Strict):
                 above.add(group)
                 group = holders[group]
         return self
+
+
+class NamedRamp(Strict):
+    """Colours along a line, for whatever takes them."""
+
+    id: Id
+    name: Name
+    part: ARamp
 
 
 class Stored(Strict):

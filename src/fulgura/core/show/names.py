@@ -50,6 +50,7 @@ def part_names(show: Show) -> dict[str, str]:
         names[chase.part.id] = chase.name
         names |= {run.part.id: f"{chase.name} on {groups.get(run.group, 'no group')}" for run in chase.runs}
     names |= {modulator.part.id: modulator.name for modulator in show.modulators}
+    names |= {ramp.part.id: ramp.name for ramp in show.ramps}
     return names | _listening(show)
 
 

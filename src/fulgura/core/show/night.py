@@ -68,7 +68,7 @@ class Cue(Strict):
     """A named change of the show: of everything, or of a part. What is empty, or None, stays as it is.
 
     look: which is shown, and ``over`` how long it takes to come; presets: recalled in turn; values: hand
-    values; palettes, chases: of lamps (chases: those that run from then on); routes: which act; bpm: a tempo
+    values; palettes, chases: of lamps; palette: whose colours are in use (chases: those that run from then on); routes: which act; bpm: a tempo
     that is held; plays: a song; blackout: what is dark.
     """
 
@@ -81,6 +81,7 @@ class Cue(Strict):
     presets: list[Id] = Field([], max_length=64)
     values: list[CueValue] = Field([], max_length=5000)
     palettes: list[CuePalette] = Field([], max_length=100)
+    palette: Id | Literal[""] = ""
     chases: list[Id] | None = Field(None, max_length=200)
     routes: list[CueRoutes] = Field([], max_length=64)
     bpm: float | None = Field(None, ge=40, le=240)

@@ -1,9 +1,10 @@
 """What a new show starts from."""
 
+from fulgura.core.kinds.palettes import SHIPPED
 from fulgura.core.show.commands.band_sets import BAND_PRESETS, USUAL, usual_drums
 from fulgura.core.show.document import Show
 from fulgura.core.show.inputs import Input
-from fulgura.core.show.lights import Lamp
+from fulgura.core.show.lights import Lamp, Palette
 from fulgura.core.show.looks import Layer, Look
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Route
@@ -21,7 +22,16 @@ def starter_show(name: str) -> Show:
         look="lantern-tunnel",
         routes=[low_on_ring()],
         lamps=[gallery_lamp()],
+        palettes=shipped_palettes(),
     )
+
+
+def shipped_palettes() -> list[Palette]:
+    """The palettes that every new show has."""
+    return [
+        Palette(id=f"palette-{number}", name=name, colours=list(colours))
+        for number, (name, colours) in enumerate(SHIPPED.items(), 1)
+    ]
 
 
 def lantern_look() -> Look:

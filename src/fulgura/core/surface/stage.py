@@ -112,6 +112,15 @@ class LiveStage:
             return
         self._edit("Palette", lambda: palettes.recall(self.show, palette, onto)[0], glide_ms / 1000)
 
+    def use_palette(self, palette: str, glide_ms: float) -> None:
+        if palette not in {other.id for other in self.show.palettes}:
+            self.news.say("The palette that this takes into use is gone.")
+            return
+        self._edit("Palette", lambda: SetValue(path="/palette", value=palette), glide_ms / 1000)
+
+    def palette_is(self, palette: str) -> bool:
+        return self.show.palette == palette
+
     def _chase(self, chase: str) -> Chase | None:
         return next((other for other in self.show.chases if other.id == chase), None)
 

@@ -1,8 +1,9 @@
 from fulgura.core.kinds.drawn import Effect
 from fulgura.core.kinds.parameters import Colour, Ratio, param
+from fulgura.core.kinds.ramps import Ramped
 
 
-class GradientMap(Effect):
+class GradientMap(Ramped, Effect):
     """Gives each brightness a colour of its own."""
 
     title = "Gradient map"

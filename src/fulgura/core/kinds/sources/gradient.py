@@ -2,9 +2,10 @@ from typing import Literal
 
 from fulgura.core.kinds.drawn import Source
 from fulgura.core.kinds.parameters import Angle, Colour, Number, param
+from fulgura.core.kinds.ramps import Ramped
 
 
-class Gradient(Source):
+class Gradient(Ramped, Source):
     """Three colours that run into each other. Move its offset with an LFO and it flows."""
 
     shader = "gradient.frag"

@@ -1,4 +1,5 @@
 uniform float u_goes, u_span, u_curve, u_floor, u_half, u_fades, u_level;
+#include "ramp.glsl"
 uniform vec3 u_quiet, u_middle, u_loud;
 uniform sampler2D u_own;
 
@@ -15,8 +16,9 @@ void main() {
   float row = (age * (u_span - 1.0) + 0.5) / 256.0;
   float loud = clamp((texture(u_own, vec2(pitch, row)).r - u_floor) / max(1.0 - u_floor, 0.01), 0.0, 1.0);
   float t = pow(loud, u_curve);
-  vec3 colour = t < u_half ? mix(u_quiet, u_middle, t / u_half) : mix(u_middle, u_loud,
+  vec4 ramped = u_ramped > 0.5 ? of_ramp(t) : vec4(1.0);
+  vec3 colour = u_ramped > 0.5 ? ramped.rgb : t < u_half ? mix(u_quiet, u_middle, t / u_half) : mix(u_middle, u_loud,
       (t - u_half) / (1.0 - u_half));
   float light = smoothstep(0.0, 0.06, loud) * (1.0 - u_fades * age) * u_level * inside;
-  o_colour = vec4(colour * light, clamp(light, 0.0, 1.0));
+  o_colour = vec4(colour * light, clamp(light * ramped.a, 0.0, 1.0));
 }

@@ -7,6 +7,7 @@ from fulgura.core.arrays import Array
 from fulgura.core.kinds.display import DISPLAY_BINS
 from fulgura.core.kinds.drawn import Own, Source
 from fulgura.core.kinds.parameters import Colour, Count, Number, Ratio, param
+from fulgura.core.kinds.ramps import Ramped
 from fulgura.core.kinds.providers import TickInput
 
 ROWS = 256
@@ -32,7 +33,7 @@ class Rows:
         return self.rows.reshape(-1).copy()
 
 
-class History(Source):
+class History(Ramped, Source):
     """The spectrum over time: each moment is a row of light that moves away as new ones come."""
 
     shader = "history.frag"

@@ -15,10 +15,11 @@ from fulgura.core.kinds.parameters import (
     SignalRef,
     param,
 )
+from fulgura.core.kinds.ramps import Ramped
 from fulgura.core.kinds.swarm import LINE, MOST, SHAPES, Swarm
 
 
-class Particles(Source):
+class Particles(Ramped, Source):
     """Many small lights: born from a shape, some all the time and some at each hit; forces move them until
     their life is over.
     """

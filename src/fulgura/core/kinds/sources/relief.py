@@ -5,9 +5,10 @@ from typing import Literal
 from fulgura.core.kinds.drawn import Mesh
 from fulgura.core.kinds.framed import Framed
 from fulgura.core.kinds.parameters import Angle, LayerRef, Length, Number, Ratio, param
+from fulgura.core.kinds.ramps import Ramped
 
 
-class Relief(Framed):
+class Relief(Ramped, Framed):
     """A plane, a tube or a ball whose surface a picture pushes out; lit, so that its shape shows."""
 
     shader = "solid.frag"

@@ -1,6 +1,7 @@
 #include "vertex.glsl"
 #include "camera.glsl"
 uniform float u_form, u_height, u_waves, u_pace, u_twist, u_skin;
+#include "ramp.glsl"
 uniform vec3 u_tint;
 uniform sampler2D u_picture;
 out vec3 v_normal, v_place, v_skin;
@@ -41,6 +42,6 @@ void main() {
   v_normal = to_camera(length(normal) > 1e-9 ? normalize(normal) : vec3(0.0, 0.0, 1.0));
   v_place = to_camera(p);
   v_bright = clamp(pushed(at, rest(at, unused)), 0.0, 1.0);
-  v_skin = mix(u_tint, textureLod(u_picture, on_picture(at), 0.0).rgb, u_skin * step(0.001, v_bright));
+  v_skin = u_ramped > 0.5 ? of_ramp(v_bright).rgb : mix(u_tint, textureLod(u_picture, on_picture(at), 0.0).rgb, u_skin * step(0.001, v_bright));
   gl_Position = seen(v_place);
 }

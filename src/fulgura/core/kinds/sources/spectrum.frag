@@ -1,5 +1,6 @@
 uniform float u_style, u_form, u_mirrored, u_rounded, u_count, u_gap, u_height, u_radius, u_rotation,
     u_floor, u_level;
+#include "ramp.glsl"
 uniform vec3 u_low_colour, u_high_colour;
 uniform sampler2D u_own;
 once mat2 back = turn(-u_rotation);
@@ -46,7 +47,8 @@ void main() {
     float line = mix(tall, other, fract(bar));
     light = exp(-pow((up - line) / 0.03, 2.0));
   }
-  vec3 tint = mix(u_low_colour, u_high_colour, (at + 0.5) / u_count);
+  float share = (at + 0.5) / u_count;
+  vec4 tint = u_ramped > 0.5 ? of_ramp(share) : vec4(mix(u_low_colour, u_high_colour, share), 1.0);
   light *= inside * u_level;
-  o_colour = vec4(tint * light, clamp(light, 0.0, 1.0));
+  o_colour = vec4(tint.rgb * light, clamp(light * tint.a, 0.0, 1.0));
 }

@@ -7,6 +7,7 @@ from fulgura.core.arrays import Array
 from fulgura.core.kinds.display import DISPLAY_BINS, DISPLAY_HIGH_HZ, DISPLAY_LOW_HZ
 from fulgura.core.kinds.drawn import Own, Source
 from fulgura.core.kinds.parameters import Angle, Colour, Count, Length, Number, Ratio, Seconds, param
+from fulgura.core.kinds.ramps import Ramped
 from fulgura.core.kinds.providers import TickInput
 
 
@@ -42,7 +43,7 @@ class Falling:
         )
 
 
-class Spectrum(Source):
+class Spectrum(Ramped, Source):
     """What is heard, by pitch: low sounds at one end, high ones at the other."""
 
     shader = "spectrum.frag"

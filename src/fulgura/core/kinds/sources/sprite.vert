@@ -1,5 +1,6 @@
 #include "vertex.glsl"
 uniform float u_begins, u_sprite, u_sprite_size, u_end_size, u_level;
+#include "ramp.glsl"
 uniform vec3 u_tint, u_end_tint;
 uniform usampler2D u_own;
 uniform sampler2D u_picture;
@@ -26,6 +27,6 @@ void main() {
     out_by = way * corner.x * radius * (1.0 + 16.0 * last.y) + vec2(-way.y, way.x) * corner.y * radius * 0.4;
   }
   v_corner = corner;
-  v_light = mix(u_tint, u_end_tint, share) * shown * u_level;
+  v_light = (u_ramped > 0.5 ? of_ramp(share).rgb : mix(u_tint, u_end_tint, share)) * shown * u_level;
   gl_Position = shown <= 0.0 ? NOWHERE : at_place(p + out_by);
 }

@@ -38,7 +38,7 @@ def fits(parameter: Parameter | None, value: Any) -> bool:
         case "choice":
             return value in parameter.choices
         case "colour":
-            return isinstance(value, str) and len(value) == 7 and value.startswith("#")
+            return isinstance(value, str) and (value.startswith("@") or len(value) == 7 and value[0] == "#")
         case _:
             return isinstance(value, str | list)
 

@@ -89,6 +89,9 @@ def recall_cue(show: Show, cue: str) -> Recalled:
         course.preset(preset)
     for wanted in found.palettes:
         course.palette(wanted)
+    if found.palette:
+        there = found.palette in {palette.id for palette in show.palettes}
+        course.needs(there, "its palette", "/palette", found.palette)
     course.add(_chases(show, found))
     for value in found.values:
         course.value(value)

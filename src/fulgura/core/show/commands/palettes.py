@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
+from fulgura.core.kinds.colour import resolved
 from fulgura.core.show.commands.ids import free_id
 from fulgura.core.show.commands.lamps import lamps_of, parameter_of
 from fulgura.core.show.document import Show
@@ -42,9 +43,10 @@ def _taken(kind: PaletteKind, lamps: Sequence[Lamp], shown: Shown) -> dict[str, 
     return found
 
 
-def _colours(lamps: Mapping[str, Mapping[str, Any]]) -> list[str]:
+def _colours(lamps: Mapping[str, Mapping[str, Any]], palette: Sequence[str]) -> list[str]:
     """Their colours, each once, in their order."""
-    return list(dict.fromkeys(values["colour"] for values in lamps.values() if "colour" in values))[:64]
+    found = (values["colour"] for values in lamps.values() if "colour" in values)
+    return list(dict.fromkeys(resolved(colour, palette) for colour in found))[:64]
 
 
 def new_palette(
@@ -65,7 +67,7 @@ def new_palette(
         id=id,
         name=name.strip() or f"{kind.capitalize()} {number}",
         kind=kind,
-        colours=list(colours) or _colours(lamps),
+        colours=list(colours) or _colours(lamps, show.colours),
         lamps=lamps,
     )
     return AddItem(path="/palettes", item=palette.model_dump()), id
@@ -79,7 +81,7 @@ def merge(show: Show, id: str, ids: Sequence[str], shown: Shown) -> Edit:
     lamps = {**old.lamps, **_taken(old.kind, lamps_of(show, ids), shown)}
     kept = [colour for colour in old.colours if colour not in _colours(old.lamps)]
     new = old.model_copy(
-        update={"lamps": lamps, "colours": list(dict.fromkeys([*kept, *_colours(lamps)]))[:64]}
+        update={"lamps": lamps, "colours": list(dict.fromkeys([*kept, *_colours(lamps, show.colours)]))[:64]}
     )
     return _changed(show, old, new)
 

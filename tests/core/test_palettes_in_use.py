@@ -1,0 +1,95 @@
+"""Colours that point at the palette in use, and ramps, in live values and in pixels."""
+
+import numpy as np
+import pytest
+
+from fulgura.core.kinds.colour import from_hex
+from fulgura.core.kinds.palettes import FALLBACK, SHIPPED
+from fulgura.core.kinds.shapers.pick import Pick
+from fulgura.core.kinds.tick import TickContext
+from fulgura.core.performer import Performer
+from fulgura.core.show.edits import SetValue
+from fulgura.core.show.events import EditMade
+from fulgura.core.show.part import Part
+from fulgura.core.show.routes import Route
+from fulgura.core.show.starter import starter_show
+
+TINT = "ring.tint"
+
+
+def performer(**more):
+    show = starter_show("Night")
+    ring = show.looks[0].layers[0].source
+    values = ring.values | {"tint": "@3"}
+    layer = show.looks[0].layers[0].model_copy(
+        update={"source": ring.model_copy(update={"values": values})}
+    )
+    look = show.looks[0].model_copy(update={"layers": [layer]})
+    return Performer(show.model_copy(update={"looks": [look], "routes": [], **more}))
+
+
+def live(played, target=TINT):
+    at = played.router.index_of[target]
+    return played.tick().live[at : at + 3]
+
+
+def test_a_colour_points_at_the_palette_in_use_and_follows_it():
+    played = performer()
+    oil, sea = list(SHIPPED.values())[0], list(SHIPPED.values())[2]
+    assert live(played) == pytest.approx(from_hex(oil[2]))
+    played.act(EditMade(edit=SetValue(path="/palette", value="palette-3")))
+    assert live(played) == pytest.approx(from_hex(sea[2]))
+
+
+def test_a_palette_comes_over_the_time_that_it_is_given():
+    played = performer()
+    live(played)
+    played.act(EditMade(edit=SetValue(path="/palette", value="palette-6"), glide_ms=500.0))
+    way = [live(played) for _ in range(40)]
+    start, end = from_hex(FALLBACK[2]), from_hex(SHIPPED["Frost"][2])
+    shares = [float(np.dot(at - start, end - start) / np.dot(end - start, end - start)) for at in way]
+    assert shares == sorted(shares) and 0.2 < shares[14] < 0.8 and way[-1] == pytest.approx(end)
+
+
+def test_an_entry_that_a_smaller_palette_does_not_have_is_counted_round():
+    played = performer(palettes=[], palette="gone")
+    assert live(played) == pytest.approx(from_hex(FALLBACK[2]))
+    show = played.show
+    two = {"id": "two", "name": "Two", "kind": "colour", "colours": ["#ff0000", "#00ff00"]}
+    played.configure(type(show).model_validate(show.model_dump() | {"palettes": [two], "palette": "two"}))
+    assert live(played) == pytest.approx(from_hex("#ff0000"))
+
+
+@pytest.mark.parametrize("way", ["the next", "another"])
+def test_each_hit_takes_another_colour_never_the_same_twice(way):
+    colours = np.array([from_hex(colour) for colour in SHIPPED["Lamp oil"]])
+    moments = [TickContext(palette=colours)] * 400
+    values, _ = Pick(way=way).run([0.0] * 400, [1] * 400, moments, seed=7)
+    which = np.round(values * (len(colours) - 1)).astype(int)
+    assert set(which) == set(range(len(colours)))
+    assert (np.diff(which) != 0).all()
+    if way == "the next":
+        assert which[:6].tolist() == [0, 1, 2, 3, 4, 0]
+    else:
+        assert len(set(np.diff(which) % len(colours))) == len(colours) - 1
+
+
+def test_a_route_gives_a_colour_of_the_palette_itself():
+    """Between its ends there would be a mixture; with the palette there is exactly one of its colours."""
+    deal = Route(
+        id="deal",
+        signal="beat",
+        targets=[TINT],
+        low="#000000",
+        high="#ffffff",
+        shapers=[Part(id="pick", family="shaper", kind="pick")],
+    )
+    played = performer(routes=[deal])
+    colours = [from_hex(colour) for colour in SHIPPED["Lamp oil"]]
+    seen = [live(played) for _ in range(5)]
+    assert all(any(np.allclose(at, colour) for colour in colours) for at in seen)
+
+
+def test_what_is_no_entry_is_refused_in_words():
+    with pytest.raises(ValueError, match="@ and its number"):
+        Part(id="ring", kind="ring", values={"tint": "@0"})
