@@ -9,22 +9,31 @@ from fulgura.render.executor import Executor
 
 
 class Drawn:
-    """One layer alone. To be closed."""
+    """One layer alone, above others that are only read. To be closed."""
 
-    def __init__(self, source: Part, *effects: Part, size=(160, 90)):
+    def __init__(self, source: Part, *effects: Part, size=(160, 90), read=(), **show):
         layer = Layer(
             id="layer", name="Layer", source=source, effects=list(effects), mix=Part(id="mix", kind="over")
         )
-        look = Look(id="look", name="Look", layers=[layer])
-        show = starter_show("Night").model_copy(update={"looks": [look], "look": "look", "routes": []})
+        others = [
+            Layer(id=part.id, name=part.id, visible=False, source=part, mix=Part(id=f"{part.id}-mix", kind="over"))
+            for part in read
+        ]
+        look = Look(id="look", name="Look", layers=[*others, layer])
+        show = {"looks": [look], "look": "look", "routes": []} | show
+        show = starter_show("Night").model_copy(update=show)
         self.performer, self.executor = Performer(show), Executor(*size, None)
         self.executor.load(self.performer.plan)
         self.heard = self.frames = 0
 
     def next(self):
         """Brightness of the next frame, uint8 (rows, columns)."""
+        return self.colours().max(axis=2)
+
+    def colours(self):
+        """The next frame, uint8 (rows, columns, 3)."""
         self.executor.draw(self.performer.packet(self.performer.tick()))
-        return self.executor.pixels().max(axis=2)
+        return self.executor.pixels()
 
     def set(self, part: str, name: str, value) -> None:
         """Hold a live value."""
