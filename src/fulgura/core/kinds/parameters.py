@@ -128,13 +128,14 @@ def param(
     when: tuple[str, str] | None = None,
     empty: str = "",
     useful: float | None = None,
+    stepped: bool = False,
 ) -> Any:
     """Declare a parameter: its default, range and a sentence of help. A ratio without a range goes from 0 to
     1.
 
     when: (name of a choice, what is chosen there) without which the parameter has no say, and is not shown.
     empty: how it reads when nothing is chosen, for what refers to something. useful: the farthest that a new
-    route leads it, where the range goes on beyond what is any use.
+    route leads it, where the range goes on beyond what is any use. stepped: a hit takes it one on, as it counts patterns and the like.
     """
     if low is None and isinstance(default, float):
         low, high = 0.0, 1.0
@@ -149,6 +150,7 @@ def param(
             "when": list(when) if when else None,
             "empty": empty,
             "useful": useful,
+            "stepped": stepped,
         },
         allow_inf_nan=False if isinstance(default, float) else None,
     )
@@ -197,6 +199,8 @@ class Parameter(BaseModel):
     """Name of a choice, and what must be chosen there for this parameter to have a say."""
     useful: float | None = None
     """The farthest that a new route leads it; none: by its range."""
+    stepped: bool = False
+    """Whether a hit takes it one on: it counts patterns and the like."""
 
     def way_from(self, rest: float) -> tuple[float, float]:
         """(low, high): the way that something new moves a number from where it rests: louder is more.

@@ -155,6 +155,7 @@ def _describe(name: str, field: FieldInfo) -> Parameter:
         when=declared["when"],
         empty=declared["empty"],
         useful=declared["useful"],
+        stepped=declared["stepped"],
     )
 
 

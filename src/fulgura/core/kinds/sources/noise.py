@@ -17,7 +17,9 @@ class Noise(Source):
     detail: Count = param(4.0, 1.0, 5.0, "Sizes in the mist", group="Form", when=("style", "fractal"))
     drift: Number = param(0.2, -4.0, 4.0, "How fast it drifts", group="Motion")
     rotation: Angle = param(30.0, -180.0, 180.0, "Where it drifts to", group="Motion", title="Turn")
-    seed: Count = param(0.0, 0.0, 16.0, "Another number, another pattern", group="Motion")
+    seed: Count = param(
+        0.0, 0.0, 999.0, "Another number, another pattern", group="Motion", title="Pattern", stepped=True
+    )
     contrast: Number = param(1.6, 0.2, 6.0, "How far dark and bright lie apart", group="Light")
     dark: Colour = param("#07060c", help="Where it is low", group="Light")
     bright: Colour = param("#5b4a86", help="Where it is high", group="Light")

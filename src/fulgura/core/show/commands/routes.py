@@ -107,7 +107,7 @@ def ends_of(
         return 0.0, float(len(parameter.choices) - 1)
     if parameter.type != "number" or parameter.low is None or parameter.high is None:
         return 0.0, 1.0
-    if kind == "phase":
+    if kind == "phase" or parameter.stepped:
         return parameter.low, parameter.high
     return parameter.way_from(float(hand))
 
@@ -132,6 +132,8 @@ def _shapers(
 
 def _last(parameter: Parameter) -> str:
     """What hits usually become on the way to such a parameter."""
+    if parameter.stepped:
+        return "step"
     return {"toggle": "toggle", "choice": "step"}.get(parameter.type, "pulse")
 
 
@@ -166,7 +168,10 @@ def _shapers_of_hits(parameter: Parameter, several: bool, wish: Wish) -> list[di
         return [first, *([_smooth(wish, {"release": wish.rise_ms or 0.0})] if slow else [])]
     turns = [{"id": "cycle", "kind": "cycle"}] if several or wish.way == "turns" else []
     last = _last(parameter)
-    return [*turns, _pulse(wish) if last == "pulse" else {"id": last, "kind": last}]
+    if last == "pulse":
+        return [*turns, _pulse(wish)]
+    one = {"values": {"counted": "units", "units": 1.0}} if parameter.stepped else {}
+    return [*turns, {"id": last, "kind": last, **one}]
 
 
 def new_route(
