@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from fulgura.core.kinds.tick import TickContext
 from fulgura.core.show.commands.routes import new_route
 from fulgura.core.show.part import Part
 from fulgura.core.show.starter import starter_show
@@ -46,8 +47,6 @@ def test_a_hit_takes_a_noise_to_its_next_pattern():
     step = Part(**shaper, family="shaper").model()
     memory = np.array(step.start(1))
     memory[2] = edit.item["high"] - edit.item["low"]
-    from fulgura.core.kinds.tick import TickContext
-
     numbers, now = np.array(step.numbers({})), TickContext()
     seen = []
     for tick in range(80):

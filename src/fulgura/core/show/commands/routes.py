@@ -39,7 +39,7 @@ class Wish(BaseModel):
     """What is wanted of a new route beside what usually suits.
 
     way: each hit goes one step on, of this size as a share of the way; takes a value by chance; or goes to
-    the next parameter. low, high: its ends, in the parameter's unit. every: of an LFO that is made for it, in
+    the next parameter; colours are the palette's. low, high: its ends, in the parameter's unit. every: of an LFO that is made for it, in
     seconds or beats; 0 for none. rise_ms, rise_beats, fall_ms: how long what moves takes up and down; with a
     rise each hit goes all the way up, and no other disturbs it.
     """
@@ -107,7 +107,7 @@ def ends_of(
         return 0.0, float(len(parameter.choices) - 1)
     if parameter.type != "number" or parameter.low is None or parameter.high is None:
         return 0.0, 1.0
-    if kind == "phase" or parameter.stepped:
+    if kind == "phase" or (kind == "hits" and parameter.stepped):
         return parameter.low, parameter.high
     return parameter.way_from(float(hand))
 
