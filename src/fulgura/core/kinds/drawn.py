@@ -2,7 +2,7 @@
 beside it.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Literal
 
@@ -38,6 +38,8 @@ class Mesh:
     instances: int = 1
     each: bool = False
     """Whether every texel of its own data is an instance."""
+    counted: str = ""
+    """The number of its part that says how many instances there are, at most as many as its range allows."""
     blend: Literal["none", "add", "over"] = "add"
     depth: bool = False
 
@@ -52,7 +54,7 @@ class Stage:
 
 class Drawn(Kind):
     """What sources and effects have in common. Shaders read the picture of a layer that a parameter names as
-    u_<parameter>.
+    u_<parameter>; u_<parameter>_given says whether it names one.
     """
 
     abstract: ClassVar[bool] = True
@@ -93,6 +95,13 @@ class Source(Drawn):
     """
     images: ClassVar[tuple[str, ...]] = ()
     """Fixed pictures that its shaders read, by their keys."""
+    past: ClassVar[Mapping[str, tuple[int, ...]]] = {}
+    """Pictures ago that a layer which a parameter names is read once more, as u_<parameter>_<so many>."""
+
+    @classmethod
+    def mesh_of(cls, values: dict[str, Any], moved: Collection[str]) -> Mesh | None:
+        """The mesh of a part with these values. moved: parameters whose values are others at times."""
+        return cls.mesh
 
 
 class Effect(Drawn):

@@ -152,6 +152,36 @@ class LookCompiler:
             if parameter.type == "layer" and parameter.name != "row_of"
         ]
 
+    def _given(self, part: Part, kind: type[Drawn]) -> dict[str, float]:
+        """For each layer that a part may name, whether there is one."""
+        return {
+            f"u_{parameter.name}_given": float(part.values[parameter.name] in self.layers)
+            for parameter in kind.parameters()
+            if parameter.type == "layer"
+        }
+
+    def _moved(self, part: Part, kind: type[Drawn]) -> set[str]:
+        """Choices and the like of a part that something moves."""
+        names = (parameter.name for parameter in kind.parameters())
+        return {name for name in names if f"{part.id}.{name}" in self.builder.moved}
+
+    def _past(self, part: Part, kind: type[Source]) -> list[PassInput]:
+        """Pictures of before of layers that a source names."""
+        found = []
+        for name, ago in kind.past.items():
+            now = self._reference(part, name)
+            for more in ago:
+                offset = now.history_offset + more
+                target = now.target or NOTHING
+                if target != NOTHING:
+                    self.builder.target(target, history=offset)
+                else:
+                    offset = 0
+                found.append(
+                    PassInput(uniform=f"u_{name}_{more}", target=target, history_offset=offset)
+                )
+        return found
+
     def _ramp(self, part: Part, kind: type[Drawn]) -> tuple[list[PassInput], dict[str, float]]:
         """What a part takes its colours from instead of its own, and what its shaders are told of that."""
         if not issubclass(kind, Ramped):
@@ -182,8 +212,10 @@ class LookCompiler:
 
     def _source(self, part: Part) -> str:
         kind: type[Source] = Source.kinds[part.kind]
-        ramp, ramped = self._ramp(part, kind)
-        inputs = self._inputs(part, kind) + ramp
+        ramp, told = self._ramp(part, kind)
+        told |= self._given(part, kind)
+        mesh = kind.mesh_of(part.values, self._moved(part, kind))
+        inputs = self._inputs(part, kind) + self._past(part, kind) + ramp
         if part.id in self.builder.own:
             inputs.append(PassInput(uniform="u_own", data=part.id))
         for number, key in enumerate(kind.images):
@@ -208,7 +240,7 @@ class LookCompiler:
         target = self.builder.target(
             f"{part.id}-sharp" if after else part.id,
             history=int(kind.trails),
-            depth=kind.mesh is not None and kind.mesh.depth,
+            depth=mesh is not None and mesh.depth,
         )
         if kind.trails:
             self.builder.add(
@@ -224,9 +256,9 @@ class LookCompiler:
             inputs,
             target,
             kind=kind,
-            mesh=kind.mesh,
-            clear=kind.mesh is not None and not kind.trails,
-            fixed=ramped,
+            mesh=mesh,
+            clear=mesh is not None and not kind.trails,
+            fixed=told,
         )
         return (
             self.builder.add(
@@ -267,7 +299,7 @@ class LookCompiler:
             return before
         kind: type[Effect] = Effect.kinds[part.kind]
         target = self.builder.target(part.id, history=int(kind.feedback))
-        ramp, ramped = self._ramp(part, kind)
+        ramp, told = self._ramp(part, kind)
         inputs = [PassInput(uniform="u_source", target=before), *self._inputs(part, kind), *ramp]
         inputs += [
             PassInput(
@@ -287,4 +319,4 @@ class LookCompiler:
             inputs.append(PassInput(uniform="u_stage", target=stage))
         if kind.feedback:
             inputs.append(PassInput(uniform="u_previous", target=target, history_offset=1))
-        return self.builder.add(kind.shader, part, inputs, target, kind=kind, fixed=ramped)
+        return self.builder.add(kind.shader, part, inputs, target, kind=kind, fixed=told | self._given(part, kind))

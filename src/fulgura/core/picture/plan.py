@@ -125,6 +125,8 @@ class Pass(BaseModel):
     clear: bool = False
     """Whether the target is emptied first."""
     depth: bool = False
+    thinned: bool = False
+    """Whether fewer instances may be drawn where a machine cannot draw all in time."""
 
 
 class Plan(BaseModel):

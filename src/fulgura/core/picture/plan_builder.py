@@ -166,10 +166,11 @@ class PlanBuilder:
         placed = (
             {
                 "vertices": mesh.vertices,
-                "instances": mesh.instances,
+                "instances": self._instances(mesh, part, kind),
                 "each": part.id if mesh.each and part is not None else "",
                 "blend": mesh.blend,
                 "depth": mesh.depth,
+                "thinned": bool(mesh.counted),
             }
             if mesh is not None
             else {}
@@ -189,6 +190,14 @@ class PlanBuilder:
             )
         )
         return target
+
+    def _instances(self, mesh: Mesh, part: Part | None, kind: type[Kind] | None) -> int:
+        """How many copies of a mesh are drawn."""
+        if not mesh.counted or part is None or kind is None:
+            return mesh.instances
+        count = next(parameter for parameter in kind.parameters() if parameter.name == mesh.counted)
+        fixed = self.fixed(part, count, kind)
+        return int(fixed if fixed is not None else count.high or 1)
 
     def _uniforms(
         self, part: Part | None, kind: type[Kind] | None, named: Set[str]
