@@ -91,7 +91,7 @@ def test_light_adds_up_through_them():
     places = Part(id="places", kind="solid", values={"tint": "#bcbc80"})
     lights = []
     for count in (1.0, 3.0):
-        drawn = placed([places], count=count, through="light adds up", opacity=0.1, solid_size=0.2)
+        drawn = placed([places], count=count, through="light adds up", opacity=0.04, solid_size=0.2)
         lights.append(drawn.next().max() / 255)
         drawn.close()
     one, three = (((v + 0.055) / 1.055) ** 2.4 for v in lights)

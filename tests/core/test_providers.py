@@ -256,3 +256,31 @@ def test_words_come_one_by_one_on_the_beat_and_names_are_told():
     assert shown(0, words="ONE TWO", one_by_one=True) == set_lines("ONE", "heavy", 0.4, 0.04, False).tobytes()
     assert shown(1, words="ONE TWO", one_by_one=True) == set_lines("TWO", "heavy", 0.4, 0.04, False).tobytes()
     assert shown(0, shows="track") == set_lines("Lamp Room", "heavy", 0.4, 0.04, False).tobytes()
+
+
+def test_particles_are_born_from_a_second_shape_while_its_share_is_above_a_half():
+    swarm = Swarm(4)
+    shared = {"rate": 6_000.0, "life": 0.05, "speed": 0.0, "swirl": 0.0, "extent": 0.0, "begins": "point"}
+    for second, far in ((0.0, 0.0), (0.4, 0.0), (0.6, 0.5), (0.0, 0.0)):
+        chosen = values("particles", **shared, second=second, begins_2="ball", extent_2=0.5)
+        for _ in range(6):
+            swarm.step(chosen, TickInput())
+        reach = np.linalg.norm(swarm.state[: swarm.count, :3], axis=1).max()
+        assert (reach > 0.3) == (far > 0.0), second
+
+
+@pytest.mark.parametrize("by", ["the palette by chance", "the palette by hit"])
+def test_particles_keep_the_colour_of_the_palette_that_they_were_born_with(by):
+    swarm, palette = Swarm(4), np.ones((5, 3))
+    chosen = values("particles", rate=0.0, burst_by="kick", burst=40.0, life=20.0, coloured_by=by)
+    given, colours = {"kick": 0}, []
+    for _ in range(6):
+        now = TickContext(hits=np.array([1]), order=given, palette=palette)
+        cells = swarm.step(chosen, TickInput(now)).reshape(-1, 4)[: swarm.count]
+        colours.append(cells[:, 3] >> 13)
+    bursts = np.split(colours[-1], 6)
+    assert [list(row) for row in np.split(colours[0], 1)] == [list(bursts[0])]  # None has changed since.
+    if by == "the palette by hit":
+        assert [set(burst) for burst in bursts] == [{1}, {2}, {3}, {4}, {0}, {1}]
+    else:
+        assert set(np.concatenate(bursts)) == {0, 1, 2, 3, 4} and all(len(set(burst)) > 1 for burst in bursts)

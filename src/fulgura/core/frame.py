@@ -42,6 +42,8 @@ class Frame:
     """How each lamp stands, shape (lamps, 4)."""
     picture: Array
     """Whether the picture stands still, how often feedback was cleared, and the show's beat."""
+    palette: Array
+    """The colours of the palette in use, shape (MOST_COLOURS, 4)."""
     sent: dict[int, Array] = field(default_factory=dict)
     """What outputs and further pictures are told, by block."""
 
@@ -80,6 +82,7 @@ def packet_of(frame: Frame, plan_id: int, layout: Layout, further: Sequence[int]
         BlockId.POSE: _f4(frame.pose).reshape(-1),
         BlockId.CHANNELS: np.concatenate([*frame.universes.values(), np.zeros(0, np.uint8)]),
         BlockId.PICTURE: _f4(frame.picture),
+        BlockId.PALETTE: _f4(frame.palette).reshape(-1),
         BlockId.PICTURES: np.array(further, dtype="<f8"),
         **{FIRST_OWN + number: block for number, block in enumerate(frame.own)},
         **{id: _f4(block).reshape(-1) if block.dtype == float else block for id, block in frame.sent.items()},

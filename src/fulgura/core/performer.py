@@ -14,7 +14,7 @@ from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.layout import Layout, lay_out
 from fulgura.core.lights.rig import Rig
-from fulgura.core.picture.data import WAVEFORM
+from fulgura.core.picture.data import MOST_COLOURS, WAVEFORM
 from fulgura.core.picture.plan import Plan
 from fulgura.core.picture.sending import Heard, Sending
 from fulgura.core.picture.shown import BEATS_WRAP, ShownPicture
@@ -227,6 +227,7 @@ class Performer:
             light=lights.light,
             pose=lights.pose,
             picture=standing,
+            palette=self.router.painted.block(MOST_COLOURS),
             sent=self.sending.blocks(live, light, standing, heard_by),
         )
 

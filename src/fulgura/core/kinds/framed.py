@@ -39,6 +39,9 @@ class Framed(Source):
     key_elevation: Angle = param(
         45.0, -89.0, 89.0, group="Light", help="Where the light comes from, above", title="Key rise"
     )
+    key: Number = param(
+        1.0, 0.0, 4.0, "How bright that light is; 0: what shines by itself alone", group="Light", title="Key"
+    )
     tint: Colour = param("#86c5ff", help="Colour of the surface", group="Light")
     sky: Colour = param("#2a2147", help="Light from all around above", group="Light")
     level: Number = param(1.0, 0.0, 4.0, "Brightness", group="Light")

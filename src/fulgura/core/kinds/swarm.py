@@ -24,7 +24,11 @@ FIELD = 64
 FAR = 8.0
 """Places from -FAR to FAR go on the wire, as 16 bits."""
 WIDE = 16.0 / 9.0
-X, Y, Z, VX, VY, VZ, AGE, LIFE, U, V = range(10)
+COLOURED = ("its life", "the palette by chance", "the palette by hit")
+BY_CHANCE, BY_HIT = 1, 2
+MOST_COLOURS = 8
+"""So many colours of a palette can be told apart in a cell."""
+X, Y, Z, VX, VY, VZ, AGE, LIFE, U, V, COLOUR = range(11)
 
 
 def swirling_field(rng: np.random.Generator) -> Array:
@@ -99,17 +103,18 @@ def move(
         y = s[i, Y] + s[i, VY] * dt + 0.5 * ay * dt * dt
         z = s[i, Z] + s[i, VZ] * dt
         vx, vy, vz = (s[i, VX] + ax * dt) * slows, (s[i, VY] + ay * dt) * slows, s[i, VZ] * slows
-        life, u, v = s[i, LIFE], s[i, U], s[i, V]
+        life, u, v, colour = s[i, LIFE], s[i, U], s[i, V], s[i, COLOUR]
         s[kept, X], s[kept, Y], s[kept, Z], s[kept, VX], s[kept, VY], s[kept, VZ] = x, y, z, vx, vy, vz
-        s[kept, AGE], s[kept, LIFE], s[kept, U], s[kept, V] = age, life, u, v
+        s[kept, AGE], s[kept, LIFE], s[kept, U], s[kept, V], s[kept, COLOUR] = age, life, u, v, colour
         kept += 1
     return kept
 
 
 @njit(cache=True)
 def pack(s: Array, count: int, cells: Array, depth: float, last: int) -> None:
-    """Cells (n, 4) of 16 bits: across, up, size and share of life (8 bits each), and by ``last`` nothing (0),
-    where in the picture it began (1), or its direction and speed (2; 8 bits each). What is farther away (z)
+    """Cells (n, 4) of 16 bits: across, up, size and share of life (8 bits each), and which colour of the
+    palette it has (3 bits), with, by ``last``, nothing (0), where in the picture it began (1), or its direction
+    and speed (2; 7 and 6 bits). What is farther away (z)
     is smaller and nearer the middle.
     """
     cells[count:] = 0
@@ -129,7 +134,7 @@ def pack(s: Array, count: int, cells: Array, depth: float, last: int) -> None:
         elif last == 2:
             first = (np.arctan2(s[i, VY], s[i, VX]) / (2.0 * pi)) % 1.0
             second = min(1.0, np.sqrt(s[i, VX] ** 2 + s[i, VY] ** 2) * 0.25)
-        cells[i, 3] = int(first * 255.0) * 256 + int(second * 255.0)
+        cells[i, 3] = int(s[i, COLOUR]) * 8192 + int(first * 127.0 + 0.5) * 64 + int(second * 63.0 + 0.5)
 
 
 class Swarm:
@@ -138,10 +143,11 @@ class Swarm:
     def __init__(self, seed: int) -> None:
         self.rng = np.random.default_rng(seed)
         self.field = swirling_field(self.rng)
-        self.state = np.zeros((MOST, 10))
+        self.state = np.zeros((MOST, 11))
         self.count = 0
         self.due = 0.0
         self.seconds = 0.0
+        self.bursts = 0
 
     def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         """One tick; cells as uint16, whole lines of 256, flat."""
@@ -161,22 +167,27 @@ class Swarm:
             values["pull_x"],
             values["pull_y"],
         )
-        self.due += values["rate"] * dt + values["burst"] * heard.context.hits_of(values["burst_by"])
+        bursts = heard.context.hits_of(values["burst_by"])
+        self.bursts += bursts
+        self.due += values["rate"] * dt + values["burst"] * bursts
         wanted = int(self.due)
         self.due -= wanted
         most = min(MOST, int(values["most"]))
         self.count = min(self.count, most)
-        self._bear(min(wanted, most - self.count), values)
+        colours = min(MOST_COLOURS, max(1, len(heard.context.palette)))
+        self._bear(min(wanted, most - self.count), values, colours)
         cells = np.empty((-(-max(self.count, 1) // LINE) * LINE, 4), dtype=np.uint16)
         streaks = 2 if int(values["sprite"]) == STREAK else 0
         form = 1 if int(values["begins"]) == BRIGHT else streaks
         pack(self.state, self.count, cells, values["depth"], form)
         return cells.reshape(-1)
 
-    def _bear(self, born: int, values: Mapping[str, Any]) -> None:
+    def _bear(self, born: int, values: Mapping[str, Any], colours: int) -> None:
+        """colours: how many the palette has."""
         if born <= 0:
             return
-        rng, shape, size = self.rng, int(values["begins"]), values["extent"]
+        which = "_2" if values["second"] > 0.5 else ""
+        rng, shape, size = self.rng, int(values[f"begins{which}"]), values[f"extent{which}"]
         points = np.zeros((born, 3))
         way = radians(values["aim"]) + np.radians(values["spread"]) * rng.uniform(-1.0, 1.0, born)
         if shape == LINE_SHAPE:
@@ -202,8 +213,8 @@ class Swarm:
             points[:, 0], points[:, 1] = rng.uniform(-WIDE, WIDE, born), rng.uniform(-1.0, 1.0, born)
         u, v = points[:, 0] / WIDE * 0.5 + 0.5, points[:, 1] * 0.5 + 0.5
         if shape != BRIGHT:
-            points[:, 0] += values["x"]
-            points[:, 1] += values["y"]
+            points[:, 0] += values[f"x{which}"]
+            points[:, 1] += values[f"y{which}"]
         speed = values["speed"] * rng.uniform(0.6, 1.0, born)
         fresh = self.state[self.count : self.count + born]
         fresh[:, X : Z + 1] = points
@@ -214,4 +225,8 @@ class Swarm:
         )
         fresh[:, AGE], fresh[:, LIFE] = 0.0, np.maximum(0.05, values["life"] * rng.uniform(0.6, 1.0, born))
         fresh[:, U], fresh[:, V] = np.clip(u, 0.0, 1.0), np.clip(v, 0.0, 1.0)
+        by = int(values["coloured_by"])
+        fresh[:, COLOUR] = (
+            rng.integers(0, colours, born) if by == BY_CHANCE else self.bursts % colours if by == BY_HIT else 0
+        )
         self.count += born

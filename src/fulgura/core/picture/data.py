@@ -9,12 +9,18 @@ from fulgura.core.picture.plan import Data
 from fulgura.core.wire import BlockId
 
 WAVEFORM = 512
+MOST_COLOURS = 64
 
 SHARED = {
     "waveform": Data(name="waveform", block=BlockId.WAVEFORM, form="wave", width=WAVEFORM),
     "spectrum": Data(name="spectrum", block=BlockId.SPECTRUM, form="level", width=DISPLAY_BINS),
+    "palette": Data(name="palette", block=BlockId.PALETTE, form="rows", width=MOST_COLOURS),
     "stereo": Data(name="stereo", block=BlockId.STEREO, form="wave", width=SCOPE),
 }
+
+
+HEARD = ("waveform", "spectrum", "stereo")
+"""Those that are another input's where a picture hears another."""
 
 
 def display_levels(spectrum: Array) -> Array:
@@ -49,7 +55,7 @@ def shared_of(number: int) -> dict[str, Data]:
     """The blocks of sound that a picture's shaders read: a further picture may hear another input."""
     if not number:
         return SHARED
-    return {
-        name: data.model_copy(update={"block": first_of(number) + at})
-        for at, (name, data) in enumerate(SHARED.items(), 1)
+    return SHARED | {
+        name: SHARED[name].model_copy(update={"block": first_of(number) + at})
+        for at, name in enumerate(HEARD, 1)
     }

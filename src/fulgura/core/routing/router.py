@@ -6,7 +6,6 @@ from typing import Any
 import numpy as np
 
 from fulgura.core.arrays import Array
-from fulgura.core.kinds.colour import from_hex
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.routing import run as running
@@ -17,6 +16,7 @@ from fulgura.core.routing.indices import ParameterIndex
 from fulgura.core.routing.made import ModulatorRunner
 from fulgura.core.routing.order import Orderer, RunGroup
 from fulgura.core.routing.overrides import Overrides
+from fulgura.core.routing.painted import Painted
 from fulgura.core.routing.room import Room
 from fulgura.core.show.document import Show
 from fulgura.core.show.part import same
@@ -35,7 +35,7 @@ class Router:
 
     def __init__(self) -> None:
         self.signals: list[SignalInfo] = []
-        self.palette: list[str] = []
+        self.painted = Painted()
         self.order: dict[str, int] = {}
         """Place of each signal, by its id and by its word."""
         self.live = np.zeros(0)
@@ -45,7 +45,6 @@ class Router:
         self.sound_amount = 1.0
         self.compiled = 0
         """How many routes have been compiled so far: an edit of one compiles one."""
-        self._colours = np.zeros((0, 3))
         self._hands = Hands()
         self._room = Room()
         self._steps = running.steps()
@@ -99,10 +98,7 @@ class Router:
         time, by their address.
         """
         before = self._show
-        moved, palette = False, show.colours
-        repainted, self.palette = palette != self.palette, palette
-        if repainted:
-            self._colours = np.array([from_hex(colour) for colour in palette])
+        moved, repainted = False, self.painted.take(show, glide_s)
         if before is None or repainted or _parts_changed(before, show):
             old = self._hands.by_target
             moved = self._hands.take(show)
@@ -199,7 +195,7 @@ class Router:
             if was is not None:
                 self._room.recall(was)
             fresh[index] = compile_route(
-                route, self.order, self.by_target, self.group_targets, show.seed, was, self.palette
+                route, self.order, self.by_target, self.group_targets, show.seed, was, self.painted.palette
             )
             if was is None and fresh[index].cycles:
                 others = [fresh[i] for i in fresh if i != index and fresh[i].cycles]
@@ -235,7 +231,7 @@ class Router:
         within its range.
         """
         now.values, now.hits, now.order = values, hits, self.order
-        now.palette = self._colours
+        now.palette = self.painted.step(now.dt)
         numbers, live, room = now.numbers(), self.hand.copy(), self._room
         bar = self._bar_ends(now)
         fade = max(0.0, 1.0 - now.dt / PEAK_FADE_S)

@@ -1,5 +1,5 @@
 uniform float u_key_azimuth, u_key_elevation, u_level, u_haze, u_glow, u_roughness, u_metallic, u_distance,
-    u_distance_2, u_framing, u_aperture, u_focus;
+    u_distance_2, u_framing, u_aperture, u_focus, u_key;
 uniform vec3 u_sky;
 in vec3 v_normal, v_place, v_skin;
 in float v_bright;
@@ -13,8 +13,8 @@ vec3 lit() {
   float a = radians(u_key_azimuth), b = radians(u_key_elevation);
   vec3 key = vec3(cos(b) * sin(a), sin(b), cos(b) * cos(a));
   float rough = max(u_roughness, 0.08), sharp = 2.0 / (rough * rough * rough * rough) - 2.0;
-  float shine = pow(max(dot(n, normalize(key + to_eye)), 0.0), max(sharp, 1.0)) * (1.0 - rough) * 1.5;
-  vec3 light = v_skin * (0.85 * max(dot(n, key), 0.0) * (1.0 - 0.6 * u_metallic) + u_glow * v_bright * 1.5);
+  float shine = pow(max(dot(n, normalize(key + to_eye)), 0.0), max(sharp, 1.0)) * (1.0 - rough) * 1.5 * u_key;
+  vec3 light = v_skin * (0.85 * u_key * max(dot(n, key), 0.0) * (1.0 - 0.6 * u_metallic) + u_glow * v_bright * 1.5);
   light += u_sky * (0.35 + 0.65 * max(n.y, 0.0)) * mix(vec3(0.5), v_skin, 0.5);
   vec3 reflected = u_sky * smoothstep(-0.2, 0.9, reflect(-to_eye, n).y) * u_metallic * 2.0;
   light += mix(vec3(1.0), v_skin, u_metallic) * (shine + reflected);

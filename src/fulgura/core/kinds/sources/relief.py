@@ -1,25 +1,71 @@
 """A surface that a picture pushes out."""
 
-from typing import Literal
+from collections.abc import Collection
+from dataclasses import replace
+from typing import Any, Literal
 
 from fulgura.core.kinds.drawn import Mesh
 from fulgura.core.kinds.framed import Framed
-from fulgura.core.kinds.parameters import Angle, LayerRef, Length, Number, Ratio, param
+from fulgura.core.kinds.parameters import Angle, Count, LayerRef, Length, Number, Ratio, param
 from fulgura.core.kinds.ramps import Ramped
+
+FINEST = 512
+
+
+def quads(columns: float) -> int:
+    """How many pieces a surface of so many columns has: rows are as high as columns are wide, on 16 to 9."""
+    return int(columns + 0.5) * max(1, round(columns * 9.0 / 16.0))
 
 
 class Relief(Ramped, Framed):
     """A plane, a tube or a ball whose surface a picture pushes out; lit, so that its shape shows."""
 
-    shader = "solid.frag"
+    shader = "relief.frag"
     data = ("spectrum",)
-    mesh = Mesh("relief.vert", vertices=72 * 40 * 6, blend="none", depth=True)
+    mesh = Mesh("relief.vert", vertices=6 * quads(FINEST), blend="none", depth=True)
+    counts = ("columns",)
 
     form: Literal["plane", "tube", "ball"] = param("plane", help="The surface at rest", group="Form")
     picture: LayerRef = param("", help="The layer whose bright parts push it out", group="Form")
     height: Length = param(0.5, -2.0, 2.0, "How far", group="Form")
+    ends: Ratio = param(
+        0.25, 0.0, 0.5, "How far from its ends that begins: what is round stays whole there", group="Form"
+    )
+    around: Count = param(
+        1.0, 1.0, 16.0, "How often the picture is on it from left to right", group="Form", useful=4.0
+    )
+    upward: Count = param(
+        1.0, 1.0, 16.0, "How often from bottom to top", group="Form", title="Upward", useful=4.0
+    )
+    columns: Count = param(
+        72.0, 16.0, float(FINEST), "Pieces from left to right: more are finer, and cost more", group="Form"
+    )
     waves: Ratio = param(0.35, help="Slow waves of its own", group="Form")
     pace: Number = param(0.6, 0.0, 6.0, "How fast those move", group="Form")
-    twist: Angle = param(0.0, -360.0, 360.0, "Turn from bottom to top", group="Form")
+    twist: Angle = param(0.0, -360.0, 360.0, "Turn from bottom to top", group="Twists")
+    twist_at: Length = param(
+        0.0, -2.0, 2.0, "The height that it does not turn", group="Twists", title="Twist's middle"
+    )
+    twist_2: Angle = param(
+        0.0, -360.0, 360.0, "Turn from left to right", group="Twists", title="Twist across"
+    )
+    twist_2_at: Length = param(
+        0.0, -2.0, 2.0, "How far to the right it does not turn", group="Twists", title="Its middle"
+    )
     skin: Ratio = param(0.4, help="How much of the picture's own colour it takes", group="Light")
+    skin_contrast: Number = param(
+        1.0, 0.2, 8.0, "Higher colours only what is bright", group="Light", title="Colour's contrast"
+    )
     glow: Ratio = param(0.2, help="How much it shines by itself where it is pushed out", group="Light")
+    glow_contrast: Number = param(
+        1.0, 0.2, 8.0, "Higher lets only the loudest shine", group="Light", title="Glow's contrast"
+    )
+    hollows: Ratio = param(0.0, help="How dark it is where it is not pushed out", group="Light")
+    hollows_contrast: Number = param(
+        1.0, 0.2, 8.0, "Higher darkens all but the brightest", group="Light", title="Hollows' contrast"
+    )
+
+    @classmethod
+    def mesh_of(cls, values: dict[str, Any], moved: Collection[str]) -> Mesh:
+        columns = FINEST if "columns" in moved else values["columns"]
+        return replace(cls.mesh, vertices=6 * quads(columns))
