@@ -85,7 +85,7 @@ class Stack(Calls):
             method=method,
         )
         try:
-            with urllib.request.urlopen(request, timeout=PATIENCE * 10) as response:
+            with urllib.request.urlopen(request, timeout=PATIENCE * 30) as response:
                 raw = response.read()
                 return response.status, json.loads(raw) if raw else {}
         except urllib.error.HTTPError as error:
@@ -94,7 +94,7 @@ class Stack(Calls):
 
     def raw(self, path: str) -> bytes:
         """The bytes that the API answers to a GET."""
-        with urllib.request.urlopen(f"{self.url}/api/v1{path}", timeout=PATIENCE * 10) as response:
+        with urllib.request.urlopen(f"{self.url}/api/v1{path}", timeout=PATIENCE * 30) as response:
             return bytes(response.read())
 
     def child(self, part: str) -> psutil.Process:

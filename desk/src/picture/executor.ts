@@ -153,6 +153,8 @@ export class Executor {
         : this.textures.of(input.data ?? input.image ?? input.clip ?? '')
       gl.bindTexture(gl.TEXTURE_2D, texture)
       gl.uniform1i(locations.get(input.uniform) ?? null, unit)
+      const newest = input.data ? this.textures.rings.newest(input.data) : undefined
+      if (newest !== undefined) gl.uniform1f(locations.get(`${input.uniform}_newest`) ?? null, newest)
     })
   }
 

@@ -4,6 +4,7 @@ import type { Packet } from '../live/wire'
 import { cameraPicture, dropCamera, useCamera } from './camera'
 import { filter } from './filter'
 import { IntraClip } from './intraClips'
+import { Rings } from './rings'
 
 /** Of each form of data: components a texel, and what WebGL calls it: inside, outside, type, filter. */
 const FORMS: Record<string, [number, number, number, number, number]> = {
@@ -26,7 +27,11 @@ export class Textures {
   private readonly shown = new Map<string, string>()
   private coming: Promise<void>[] = []
 
-  constructor(private readonly gl: WebGL2RenderingContext) {}
+  readonly rings: Rings
+
+  constructor(private readonly gl: WebGL2RenderingContext) {
+    this.rings = new Rings(gl)
+  }
 
   /** Take over what a plan reads; what it has in common with the last stays. */
   load(plan: Plan): void {
@@ -38,6 +43,7 @@ export class Textures {
         this.gl.deleteTexture(texture)
         this.textures.delete(name)
         this.shown.delete(name)
+        this.rings.forget(name)
       }
     for (const image of plan.images) if (image.form !== 'camera') this.loadImage(image)
     this.takeClips(this.clips)
@@ -64,6 +70,11 @@ export class Textures {
     for (const [name, key] of this.cameras) this.uploadCamera(name, key)
     for (const { name, block, form, width } of this.data) {
       const values = packet.blocks.get(block)
+      if (form === 'ring') {
+        if (values)
+          found.set(name, this.rings.put(name, this.texture(name, gl.LINEAR), values as Uint8Array))
+        continue
+      }
       const [components, inside, outside, type, reading] = FORMS[form]!
       const texture = this.texture(name, reading)
       const height = values ? Math.floor(values.length / (width * components)) : 0

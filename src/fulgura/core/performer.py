@@ -10,7 +10,7 @@ from fulgura.core.arrays import Array
 from fulgura.core.changes import choices, differ, same_lamps
 from fulgura.core.clock import FRAME_RATE
 from fulgura.core.frame import Frame, packet_of
-from fulgura.core.kinds.providers import TickInput
+from fulgura.core.kinds.providers import SCOPE, TickInput
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.layout import Layout, lay_out
 from fulgura.core.lights.rig import Rig
@@ -234,12 +234,13 @@ class Performer:
     def _heard_by(self, context: TickContext, spectra: Array) -> dict[str, Heard]:
         """What pictures are told of each input."""
         names, clips = self._names(), self.picture.clips
+        sounds = {input_id: listener.sound for input_id, listener in self.listeners.items()}
         return {
             input_id: Heard(
                 listener.analyser.recent[-WAVEFORM:].copy(),
                 spectrum,
-                listener.sound.T.copy(),
-                TickInput(context, spectrum, listener.sound, names, clips),
+                listener.sound.newest(SCOPE).T.copy(),
+                TickInput(context, spectrum, names, clips, sounds, input_id),
             )
             for (input_id, listener), spectrum in zip(self.listeners.items(), spectra)
         }

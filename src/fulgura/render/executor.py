@@ -10,12 +10,13 @@ import moderngl
 import numpy as np
 from numpy.typing import NDArray
 
+from fulgura.core.kinds import ring
 from fulgura.core.picture.images import texels
 from fulgura.core.picture.plan import ClipBinding, Data, Image, Pass, Plan, Target
 from fulgura.core.wire import BlockId, Packet
 from fulgura.media.intra_clip import IntraClips, NoIntraClip
 
-FORMS = {"level": (1, "f1", "u1"), "wave": (1, "f2", "f2"), "cells": (4, "u2", "u2"), "rows": (4, "f4", "f4")}
+FORMS = {"level": (1, "f1", "u1"), "wave": (1, "f2", "f2"), "cells": (4, "u2", "u2"), "rows": (4, "f4", "f4"), "ring": (1, "f1", "u1")}
 """Of each form of data: components, moderngl's type, numpy's type."""
 SRGB8_ALPHA8 = 0x8C43
 
@@ -38,6 +39,8 @@ class Executor:
         self.drawn, self.clears, self.scale = False, 0.0, (1.0, 1.0)
         self.made: dict[str, Target] = {}
         self.textures: dict[str, moderngl.Texture] = {}
+        self.newest: dict[str, int] = {}
+        """Of each ring the number of its newest line."""
         self.failed: list[str] = []
         """What the driver said of shaders that it could not make."""
 
@@ -71,6 +74,7 @@ class Executor:
         for name in self.textures.keys() - needed:
             self.textures.pop(name).release()
             self.shown.pop(name, None)
+            self.newest.pop(name, None)
         for image in plan.images:
             self._image(image)
         self.plan = plan
@@ -137,6 +141,8 @@ class Executor:
             )
             texture.use(unit)
             _set(program, read.uniform, unit)
+            if read.data in self.newest:
+                _set(program, f"{read.uniform}_newest", float(self.newest[read.data] % ring.LINES))
         for uniform in render_pass.uniforms:
             value = values[uniform.offset : uniform.offset + uniform.size]
             _set(
@@ -176,6 +182,8 @@ class Executor:
 
     def _data(self, data_block: Data, packet: Packet) -> int:
         """Put a data block into its texture; how many texels it has."""
+        if data_block.form == "ring":
+            return self._ring(data_block.name, ring.read(packet.blocks[data_block.block]))
         components, kind, dtype = FORMS[data_block.form]
         values = packet.blocks[data_block.block].astype(dtype)
         size = data_block.width, len(values) // (data_block.width * components)
@@ -189,6 +197,24 @@ class Executor:
                 texture.filter = moderngl.NEAREST, moderngl.NEAREST
         texture.write(values.tobytes())
         return size[0] * size[1]
+
+    def _ring(self, name: str, block: ring.Read) -> int:
+        """Add the newest lines to those of before; what was missed is as the oldest of them."""
+        width = block.lines.shape[1]
+        texture = self.textures.get(name)
+        if texture is None or texture.size != (width, ring.LINES):
+            if texture is not None:
+                texture.release()
+            texture = self.context.texture((width, ring.LINES), 1, bytes(width * ring.LINES), alignment=1)
+            texture.repeat_x = False
+            self.textures[name], self.newest[name] = texture, block.number
+        new = min(ring.LINES, max(len(block.lines), (block.number - self.newest[name]) % 2**32 + 1))
+        for back in range(new):
+            line = block.lines[min(back, len(block.lines) - 1)]
+            at = (block.number - back) % ring.LINES
+            texture.write(line.tobytes(), viewport=(0, at, width, 1), alignment=1)
+        self.newest[name] = block.number
+        return width * ring.LINES
 
     def _clip(self, binding: ClipBinding, number: int) -> None:
         """Show one picture of a clip; where that cannot be read, what was there stays."""

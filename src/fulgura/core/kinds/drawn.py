@@ -9,10 +9,11 @@ from typing import Any, ClassVar, Literal
 from fulgura.core.kinds.providers import DataProvider
 from fulgura.core.kinds.registry import Kind
 
-Form = Literal["level", "wave", "cells", "rows"]
+Form = Literal["level", "wave", "cells", "rows", "ring"]
 """How a data block stands in a texture. level: bytes as 0..1, one a texel; wave: numbers, one a texel, as
-16-bit floats; cells: 16-bit whole numbers, four a texel; rows: 32-bit floats, four a texel. The first two are
-filtered, the others are not.
+16-bit floats; cells: 16-bit whole numbers, four a texel; rows: 32-bit floats, four a texel; ring: bytes that
+are added as new lines to those of before (see ring.py). Levels, waves and rings are filtered, the others are
+not.
 """
 
 

@@ -9,6 +9,7 @@ from typing import Any, NamedTuple, Protocol
 import numpy as np
 
 from fulgura.core.arrays import Array
+from fulgura.core.kinds.heard_sound import HeardSound
 from fulgura.core.kinds.tick import TickContext
 
 
@@ -24,19 +25,27 @@ class TickInput:
     """What makers are told each tick beside their part's values.
 
     context: time, beat, and every signal's value and hits; spectrum: display levels of the main input, dBFS,
-    shape (96,); sound: its newest samples, shape (SCOPE, 2); names: what a text can show: the track, the
+    shape (96,); names: what a text can show: the track, the
     look, the cue; clips: those of the show, by their id.
     """
 
     context: TickContext = field(default_factory=TickContext)
     spectrum: Array = field(default_factory=lambda: np.full(96, -90.0))
-    sound: Array = field(default_factory=lambda: np.zeros((SCOPE, 2)))
     names: Mapping[str, str] = field(default_factory=dict)
     clips: Mapping[str, ClipLength] = field(default_factory=dict)
+    sounds: Mapping[str, HeardSound] = field(default_factory=dict)
+    """Of every input, by its id."""
+    input: str = ""
+    """The one that the picture hears."""
+
+    def sound_of(self, input: str) -> HeardSound:
+        """What is heard of an input, of the picture's own for an empty id and for one that is gone."""
+        return self.sounds.get(input) or self.sounds.get(self.input) or SILENCE
 
 
 SCOPE = 1024
-"""Samples that a scope shows."""
+"""Points that a scope shows."""
+SILENCE = HeardSound()
 
 
 class DataProvider(Protocol):

@@ -60,7 +60,21 @@ def migrate(document: Tree) -> Tree:
         document["chosen"] = {_chosen(where): preset for where, preset in chosen.items()}
     if isinstance(mixes := document.get("mixes"), dict):
         document["mixes"] = {_address(target): how for target, how in mixes.items()}
+    _floors(document)
     return {name: _value(value) for name, value in document.items()}
+
+
+def _floors(document: Tree) -> None:
+    """In place: routes to floors of what draws sound, which were shares and are decibels."""
+    sources = [layer.get("source", {}) for look in document.get("looks", []) for layer in look.get("layers", [])]
+    shares = {
+        f"{source.get('id')}.floor"
+        for source in sources
+        if source.get("kind") in ("spectrum", "history") and source.get("values", {}).get("floor", -1.0) >= 0.0
+    }
+    for route in document.get("routes", []):
+        if shares & set(route.get("targets", [])):
+            route |= {end: _floor_db(route[end]) for end in ("low", "high") if isinstance(route[end], float)}
 
 
 def _lamp(lamp: Tree) -> Tree:
@@ -140,7 +154,18 @@ def _part(part: Tree) -> Tree:
     if kind == "shape" and "wide" not in values and "sides" in values:
         turned = float(values.get("rotation", 0.0)) + _onto_a_corner(float(values["sides"]))
         values["rotation"] = (turned + 180.0) % 360.0 - 180.0
+    if kind in ("spectrum", "history") and values.get("floor", -1.0) >= 0.0:
+        values["floor"] = _floor_db(values["floor"])
+    if kind == "spectrum" and values.get("mirrored") is False and "grows" not in values:
+        values["grows"] = "upward"
+    if kind == "history" and "bins" not in values:
+        values["fall"] = 0.0
     return {**part, "kind": kind, "values": values}
+
+
+def _floor_db(share: float) -> float:
+    """What was a share of the way from -90 dBFS to full scale."""
+    return round(90.0 * share - 90.0, 2)
 
 
 def _onto_a_corner(sides: float) -> float:

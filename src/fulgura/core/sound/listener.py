@@ -10,7 +10,7 @@ import numpy as np
 from fulgura.core.arrays import Array
 from fulgura.core.clock import BLOCK, FRAME_RATE, SAMPLE_RATE
 from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
-from fulgura.core.kinds.providers import SCOPE
+from fulgura.core.kinds.heard_sound import HeardSound
 from fulgura.core.show import signals as table
 from fulgura.core.show.document import Show
 from fulgura.core.show.inputs import MAIN, Band, HitSetting, Input
@@ -98,7 +98,7 @@ class InputListener:
         self.beats_a_bar = 4
         self.band_order: dict[str, int] = {}
         self.watches: dict[str, DetectorDiagnostics] = {}
-        self.sound = np.zeros((SCOPE, 2))
+        self.sound = HeardSound()
         """The newest samples, left and right, as they are heard."""
 
     def configure(self, show: Show, audio_input: Input) -> None:
@@ -155,9 +155,7 @@ class InputListener:
         if self.floor is not None:
             self.floor.hear(block)
         levelled = self.level.apply(block if block.ndim == 2 else block[:, None])
-        self.sound = np.concatenate(
-            [self.sound[len(levelled) :], levelled[:, [0, min(1, levelled.shape[1] - 1)]]]
-        )
+        self.sound.push(levelled[:, [0, min(1, levelled.shape[1] - 1)]])
         heard = self.analyser.push(levelled)
         if heard.loudness:
             self.level.follow(self.analyser.loudness.momentary, self.analyser.loudness.short_term, STEP_S)

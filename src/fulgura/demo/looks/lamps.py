@@ -19,7 +19,7 @@ def signal_rose() -> Look:
                     "gap": 0.15,
                     "height": 1.1,
                     "radius": 0.2,
-                    "floor": 0.15,
+                    "floor": -76.5,
                     "low_colour": "#ff5c7a",
                     "high_colour": "#ffd84d",
                     "level": 0.8,

@@ -9,11 +9,12 @@ def bar_frame() -> Look:
     bars = {
         "scale": "by octaves",
         "mirrored": False,
+        "grows": "upward",
         "count": 48.0,
         "gap": 0.35,
         "rounded": True,
         "height": 0.42,
-        "floor": 0.5,
+        "floor": -45.0,
         "low_colour": "#ff7d5c",
         "high_colour": "#86c5ff",
         "level": 0.8,

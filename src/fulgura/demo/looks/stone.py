@@ -144,7 +144,7 @@ def _spyglass_layers() -> list[Layer]:
                 "goes": "outwards",
                 "speed": 0.8,
                 "span": 90.0,
-                "floor": 0.35,
+                "floor": -58.5,
                 "quiet": "#10162e",
                 "middle": "#5a62c8",
                 "loud": "#ffd9f0",

@@ -4,49 +4,58 @@ from typing import Any, Literal
 import numpy as np
 
 from fulgura.core.arrays import Array
-from fulgura.core.kinds.display import DISPLAY_BINS
 from fulgura.core.kinds.drawn import Own, Source
-from fulgura.core.kinds.parameters import Colour, Count, Number, Ratio, param
-from fulgura.core.kinds.ramps import Ramped
+from fulgura.core.kinds.parameters import Colour, Count, Number, Ratio, Seconds, param
 from fulgura.core.kinds.providers import TickInput
+from fulgura.core.kinds.ramps import Ramped
+from fulgura.core.kinds.ring import LINES, block_of
+from fulgura.core.kinds.sounded import SpectrumDrawn
+from fulgura.core.kinds.spectra import FollowedSpectrum
 
-ROWS = 256
+LEAST_BINS, MOST_BINS = 32, 1024
 
 
 class Rows:
-    """The spectrum's last rows, the newest first, bytes, shape (ROWS * 96,): 0 is -90 dBFS, 255 is 0 dBFS."""
+    """The spectrum's newest rows as bytes; see ring.py for the block."""
 
     def __init__(self, seed: int) -> None:
-        self.rows = np.zeros((ROWS, DISPLAY_BINS), dtype=np.uint8)
+        self.spectrum = FollowedSpectrum()
+        self.row: Array = np.zeros(0, dtype=np.uint8)
+        self.number = 1
         self.due = 0.0
 
     def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
-        row = np.clip((heard.spectrum + 90.0) * (255.0 / 90.0), 0.0, 255.0).astype(np.uint8)
+        bins = int(np.clip(round(values["bins"]), LEAST_BINS, MOST_BINS))
+        row = (self.spectrum.step(values, heard, bins) * 255.0 + 0.5).astype(np.uint8)
         per = 1.0 if values["per"] == 0 else heard.context.dt / heard.context.beat_s
-        self.due = min(self.due + float(values["speed"]) * per, float(ROWS))
+        self.due = min(self.due + float(values["speed"]) * per, float(LINES))
         new = int(self.due)
         self.due -= new
-        if new:
-            self.rows = np.concatenate([np.repeat(row[None], new, axis=0), self.rows[: ROWS - new]])
-        else:  # Until its time is over, a row shows the loudest of it.
-            self.rows[0] = np.maximum(self.rows[0], row)
-        return self.rows.reshape(-1).copy()
+        if len(self.row) != bins:
+            self.row = np.zeros(bins, dtype=np.uint8)
+        # Until its time is over, a row shows the loudest of it.
+        self.row = row if new else np.maximum(self.row, row)
+        self.number += new
+        return block_of(self.number, np.repeat(self.row[None], max(1, new), axis=0))
 
 
-class History(Ramped, Source):
+class History(Ramped, SpectrumDrawn, Source):
     """The spectrum over time: each moment is a row of light that moves away as new ones come."""
 
     shader = "history.frag"
-    own = Own("level", DISPLAY_BINS, Rows)
+    own = Own("ring", 0, Rows)
 
     goes: Literal["down", "up", "left", "right", "outwards"] = param(
         "down", help="Which way the past goes", group="Form"
     )
     per: Literal["frame", "beat"] = param("frame", help="What the speed is counted in", group="Form")
     speed: Number = param(1.0, 0.02, 64.0, "Rows in that time", group="Form", title="Rows")
-    span: Count = param(160.0, 8.0, 256.0, "Rows that are in sight", group="Form")
+    span: Count = param(160.0, 8.0, float(LINES), "Rows that are in sight", group="Form", useful=512.0)
+    bins: Count = param(
+        256.0, float(LEAST_BINS), float(MOST_BINS), "How finely pitches are told apart", group="Form"
+    )
+    fall: Seconds = param(0.0, 0.0, 8.0, "How long all takes to fall to nothing; 0 at once", group="Sound")
     curve: Number = param(1.6, 0.2, 6.0, "Higher shows only what is loud", group="Light")
-    floor: Ratio = param(0.3, help="Levels below this stay dark", group="Light")
     quiet: Colour = param("#120a2a", help="Colour of what is just above the floor", group="Light")
     middle: Colour = param("#ff5c7a", help="Colour of what is half as loud", group="Light")
     loud: Colour = param("#ffe9a8", help="Colour of the loudest", group="Light")

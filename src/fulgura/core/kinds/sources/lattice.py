@@ -1,24 +1,43 @@
 """Solids in rows."""
 
-from typing import Literal
+from collections.abc import Collection, Mapping
+from dataclasses import replace
+from typing import Any, Literal
 
-from fulgura.core.kinds.drawn import Mesh
+import numpy as np
+
+from fulgura.core.arrays import Array
+from fulgura.core.kinds.drawn import Mesh, Own
 from fulgura.core.kinds.framed import Framed
 from fulgura.core.kinds.parameters import Angle, Count, LayerRef, Length, Ratio, param
+from fulgura.core.kinds.providers import TickInput
+from fulgura.core.kinds.solids import SOLIDS, VERTICES
+from fulgura.core.kinds.sounded import SpectrumDrawn
+from fulgura.core.kinds.spectra import FollowedSpectrum
 
 COLUMNS, ROWS = 24, 14
 
 
-class Lattice(Framed):
+class Columns:
+    """A level for each column, bytes, shape (COLUMNS,)."""
+
+    def __init__(self, seed: int) -> None:
+        self.spectrum = FollowedSpectrum()
+
+    def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
+        count = int(np.clip(round(values["columns"]), 1, COLUMNS))
+        levels = self.spectrum.step(values, heard, count)
+        return np.pad((levels * 255.0 + 0.5).astype(np.uint8), (0, COLUMNS - count))
+
+
+class Lattice(SpectrumDrawn, Framed):
     """Many solids in rows; a picture or the bands make each grow, rise, turn and shine."""
 
     shader = "solid.frag"
-    data = ("spectrum",)
-    mesh = Mesh("lattice.vert", vertices=288, instances=COLUMNS * ROWS, blend="none", depth=True)
+    own = Own("level", COLUMNS, Columns)
+    mesh = Mesh("lattice.vert", vertices=max(VERTICES), instances=COLUMNS * ROWS, blend="none", depth=True)
 
-    solid: Literal["box", "ball", "tetrahedron", "plane"] = param(
-        "box", help="What stands at each place", group="Form"
-    )
+    solid: Literal[*SOLIDS] = param("box", help="What stands at each place", group="Form")  # type: ignore[valid-type]
     form: Literal["grid", "ring"] = param("grid", help="How the places lie", group="Form")
     columns: Count = param(16.0, 1.0, float(COLUMNS), "Places in a row", group="Form")
     rows: Count = param(9.0, 1.0, float(ROWS), "Rows", group="Form")
@@ -37,3 +56,8 @@ class Lattice(Framed):
     twirl: Angle = param(90.0, -360.0, 360.0, "How far they turn where it is bright", group="Form")
     skin: Ratio = param(0.6, help="How much of the picture's own colour they take", group="Light")
     glow: Ratio = param(0.5, help="How much they shine by themselves where it is bright", group="Light")
+
+    @classmethod
+    def mesh_of(cls, values: dict[str, Any], moved: Collection[str]) -> Mesh:
+        vertices = max(VERTICES) if "solid" in moved else VERTICES[SOLIDS.index(values["solid"])]
+        return replace(cls.mesh, vertices=vertices)

@@ -2,7 +2,7 @@
 #include "camera.glsl"
 uniform float u_solid, u_form, u_columns, u_rows, u_solid_size, u_by, u_grow, u_lift, u_twirl, u_skin;
 uniform vec3 u_tint;
-uniform sampler2D u_picture, u_spectrum;
+uniform sampler2D u_picture, u_own;
 out vec3 v_normal, v_place, v_skin;
 out float v_bright;
 #include "solids.glsl"
@@ -15,7 +15,7 @@ void main() {
   vec2 share = (vec2(float(gl_InstanceID % columns), float(gl_InstanceID / columns)) + 0.5) /
       vec2(float(columns), float(rows));
   vec4 read = textureLod(u_picture, share, 0.0);
-  float bright = u_by > 0.5 ? brightness(read.rgb) : textureLod(u_spectrum, vec2(share.x, 0.5), 0.0).r;
+  float bright = u_by > 0.5 ? brightness(read.rgb) : texelFetch(u_own, ivec2(gl_InstanceID % columns, 0), 0).r;
   // A band lights its column from the bottom up.
   if (u_by < 0.5) bright = clamp((bright * 1.3 - share.y) * float(rows) * 0.5 + 0.5, 0.0, 1.0) * bright;
   float a = radians(u_twirl) * bright;

@@ -21,7 +21,6 @@ class Relief(Ramped, Framed):
     """A plane, a tube or a ball whose surface a picture pushes out; lit, so that its shape shows."""
 
     shader = "relief.frag"
-    data = ("spectrum",)
     mesh = Mesh("relief.vert", vertices=6 * quads(FINEST), blend="none", depth=True)
     counts = ("columns",)
 

@@ -1,10 +1,10 @@
 #include "vertex.glsl"
 uniform float u_shows, u_swing, u_rotation, u_width, u_thin, u_glow;
-uniform sampler2D u_stereo;
+uniform sampler2D u_own;
 out float v_across, v_light;
 
 vec2 point(int i) {
-  float left = texelFetch(u_stereo, ivec2(i, 0), 0).r, right = texelFetch(u_stereo, ivec2(i, 1), 0).r;
+  float left = texelFetch(u_own, ivec2(i, 0), 0).r, right = texelFetch(u_own, ivec2(i, 1), 0).r;
   if (u_shows < 0.5) return turned(vec2(right, left) * u_swing * 0.70710678, u_rotation);
   return turned(vec2((float(i) / 1023.0 * 2.0 - 1.0) * u_size.x / u_size.y, 0.5 * (left + right) * u_swing),
       u_rotation - 45.0);

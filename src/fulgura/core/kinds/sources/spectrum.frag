@@ -1,12 +1,12 @@
 uniform float u_style, u_form, u_mirrored, u_rounded, u_count, u_gap, u_height, u_radius, u_rotation,
-    u_floor, u_level;
+    u_grows, u_level;
 #include "ramp.glsl"
 uniform vec3 u_low_colour, u_high_colour;
 uniform sampler2D u_own;
 once mat2 back = turn(-u_rotation);
 
 float heard(float at) {
-  return max(0.0, (texelFetch(u_own, ivec2(at, 0), 0).r - u_floor) / (1.0 - u_floor));
+  return texelFetch(u_own, ivec2(at, 0), 0).r;
 }
 
 void main() {
@@ -20,7 +20,7 @@ void main() {
     float wide = u_size.x / u_size.y;
     p = back * p;
     along = u_mirrored > 0.5 ? abs(p.x / wide) : p.x / wide * 0.5 + 0.5;
-    up = u_mirrored > 0.5 ? abs(p.y) / max(u_height, 1e-3) : (p.y + 0.5 * u_height) / max(u_height, 1e-3);
+    up = (u_grows < 0.5 ? abs(p.y) : 0.5 * u_height + (u_grows < 1.5 ? p.y : -p.y)) / max(u_height, 1e-3);
   }
   float bar = along * u_count, at = floor(bar);
   float inside = step(0.0, along) * step(at, u_count - 0.5);
