@@ -328,7 +328,7 @@ def test_units_and_groups_reach_the_desk():
 
 def test_what_a_kind_has_of_its_own_comes_before_what_it_shares():
     groups = list(dict.fromkeys(parameter.group for parameter in Source.kinds["lattice"].parameters()))
-    assert groups[0] == "Form" and set(groups) == {"Form", "Light", "Camera", "Second framing"}
+    assert groups[0] == "Form" and set(groups) == {"Form", "Sound", "Light", "Camera", "Second framing"}
 
 
 def test_pitch_runs_from_ember_to_ice():

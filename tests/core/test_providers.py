@@ -7,8 +7,10 @@ import pytest
 
 from fulgura.core.kinds import glyphs
 from fulgura.core.kinds.drawn import Source
+from fulgura.core.kinds import ring
+from fulgura.core.kinds.heard_sound import HeardSound
 from fulgura.core.kinds.providers import TickInput
-from fulgura.core.kinds.sources.history import ROWS, Rows
+from fulgura.core.kinds.sources.history import Rows
 from fulgura.core.kinds.sources.text import set_lines
 from fulgura.core.kinds.swarm import FAR, FIELD, LINE, MOST, SHAPES, Swarm, swirling_field
 from fulgura.core.kinds.tick import TickContext
@@ -168,33 +170,39 @@ def test_fifty_thousand_particles_are_moved_and_packed_in_five_milliseconds():
     assert min(times) <= 0.005, f"{1000 * min(times):.1f} ms"
 
 
+def heard(level):
+    """White noise, so loud."""
+    sound = HeardSound()
+    sound.push(level * np.random.default_rng(1).standard_normal((8192, 1)) * np.ones((1, 2)))
+    return {"": sound}
+
+
 def test_the_history_moves_on_by_rows_a_frame_or_a_beat():
-    rows = Rows(1)
-    loud, quiet = TickInput(spectrum=np.full(96, 0.0)), TickInput(spectrum=np.full(96, -90.0))
-    chosen = values("history", speed=2.0)
-    block = rows.step(chosen, loud).reshape(ROWS, 96)
-    assert (block[:2] == 255).all() and (block[2:] == 0).all()
-    block = rows.step(chosen, quiet).reshape(ROWS, 96)
-    assert (block[:2] == 0).all() and (block[2:4] == 255).all() and (block[4:] == 0).all()
+    rows, chosen = Rows(1), values("history", speed=2.0)
+    for level, number in ((1.0, 3), (0.0, 5)):
+        block = ring.read(rows.step(chosen, TickInput(sounds=heard(level))))
+        assert block.number == number and block.lines.shape == (2, 256)
+        assert (block.lines > 0).mean() > 0.9 if level else (block.lines == 0).all()
     slow = Rows(1)
     chosen = values("history", speed=4.0, per="beat")
     for _ in range(60):  # A second at 120 BPM is two beats: eight rows.
-        block = slow.step(chosen, TickInput(TickContext(beat_s=0.5), np.full(96, 0.0)))
-    assert np.count_nonzero(block.reshape(ROWS, 96)[:, 0]) in (8, 9)
+        block = ring.read(slow.step(chosen, TickInput(TickContext(beat_s=0.5))))
+    assert block.number - 1 in (7, 8)
 
 
 def test_a_row_shows_the_loudest_of_its_time():
-    rows = Rows(1)
+    rows, seen = Rows(1), []
     chosen = values("history", speed=0.25)
-    for level in (-60.0, -10.0, -60.0, -60.0, -60.0):
-        block = rows.step(chosen, TickInput(spectrum=np.full(96, level)))
-    assert block[96] == round((90.0 - 10.0) / 90.0 * 255.0) or block[96] == int((90.0 - 10.0) / 90.0 * 255.0)
+    for level in (0.001, 0.5, 0.001, 0.001, 0.001, 0.001, 0.001):
+        seen.append(ring.read(rows.step(chosen, TickInput(sounds=heard(level)))).lines[0].mean())
+    # The fourth tick begins a new row; until then it stays as loud as it was.
+    assert seen[1] == seen[2] > 4 * max(seen[0], 1.0) and seen[3] < 0.25 * seen[2]
 
 
 def test_bars_rise_at_once_and_fall_in_the_time_that_was_chosen():
     falling = Source.kinds["spectrum"].own.provider(1)
-    chosen = values("spectrum", fall=1.0)
-    assert falling.step(chosen, TickInput(spectrum=np.full(96, 0.0)))[0] == 255
+    chosen = values("spectrum", fall=1.0, count=8.0, ceiling=-20.0)
+    assert falling.step(chosen, TickInput(sounds=heard(10.0)))[0] == 255
     for _ in range(30):
         level = falling.step(chosen, TickInput())[0]
     assert level == pytest.approx(127, abs=2)

@@ -126,7 +126,7 @@ def test_sixteen_stops_and_a_clear_one():
 
 
 @pytest.mark.parametrize(
-    ("kind", "values"), [("spectrum", {"floor": 0.0}), ("history", {"floor": 0.0}), ("particles", {}), ("relief", {})]
+    ("kind", "values"), [("spectrum", {}), ("history", {}), ("particles", {}), ("relief", {})]
 )
 def test_what_has_colours_takes_them_from_a_ramp(kind, values):
     """A ramp of blue alone: nothing red or green is left."""

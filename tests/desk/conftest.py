@@ -24,7 +24,7 @@ def console(said, request):
 
 @pytest.fixture
 def page(demo, chromium, request):
-    """The desk. Its pictures are drawn fifteen times a second: it is drawn in software here, and most tests
+    """The desk. Its pictures are drawn seven times a second: it is drawn in software here, and most tests
     look at what stands on it. Those that measure how fast it is see all sixty.
     """
     context = chromium.new_context(viewport={"width": 1280, "height": 800})

@@ -88,6 +88,8 @@ const palettes = {
     call<void>('PUT', `/palettes/${palette}/colour`, { index, colour, gesture }),
   recall: (palette: string, ids: string[], over: { over_ms?: number; over_beats?: number } = {}) =>
     call<Schemas['Recalled']>('POST', `/palettes/${palette}/recall`, { ids, ...over }),
+  use: (palette: string, over: { over_ms?: number; over_beats?: number } = {}) =>
+    call<void>('POST', `/palettes/${palette}/use`, over),
   remove: (palette: string) => call<void>('DELETE', `/palettes/${palette}`),
 }
 const chases = {
@@ -219,6 +221,8 @@ export const api = {
     call<Schemas['EditAnswer']>('PUT', '/mixes', { target, how }),
   fit: (route: string, shaper: string) =>
     call<Schemas['Fitted']>('POST', `/routes/${route}/shapers/${shaper}/fit`),
+  addRamp: (name = '', like = '') => call<Schemas['Created']>('POST', '/ramps', { name, like }),
+  removeRamp: (ramp: string) => call<void>('DELETE', `/ramps/${ramp}`),
   addModulator: (kind: string) => call<Schemas['Created']>('POST', '/modulators', { kind }),
   keepChain: (route: string, name: string) => call<Schemas['Created']>('POST', '/chains', { route, name }),
   takeChain: (chain: string, route: string) =>

@@ -32,6 +32,7 @@ function routes(show: Show): Option[] {
 
 const OPTIONS: Record<string, (show: Show) => Option[]> = {
   look: (show) => named(show.document?.looks),
+  input: (show) => named(show.document?.inputs),
   cue: (show) => named(show.document?.cues),
   preset: (show) => named(show.document?.presets),
   palette: (show) => named(show.document?.palettes),

@@ -8,6 +8,7 @@ import { layout } from '../live/live'
 import { useShow, type Making } from '../live/show'
 import LayerRow from './LayerRow.vue'
 import LookStrip from './LookStrip.vue'
+import PaletteInUse from './PaletteInUse.vue'
 import PartPanel from './PartPanel.vue'
 import PictureView from './PictureView.vue'
 import { useAdding } from './useAdding'
@@ -61,6 +62,7 @@ async function rename(text: string, at: unknown): Promise<void> {
       </button>
     </template>
     <span class="grow" />
+    <PaletteInUse />
     <span class="soft"
       >inner size <span class="num">{{ size }}</span> · <span class="num">{{ rate.toFixed(0) }}</span> drawn/s
       · {{ layout?.indices.length }} parameters</span

@@ -26,11 +26,7 @@ export class Rings {
   put(name: string, texture: WebGLTexture, block: Uint8Array): number {
     const { gl } = this
     const head = new DataView(block.buffer, block.byteOffset, HEAD_BYTES)
-    const [number, width, count] = [
-      head.getUint32(0, true),
-      head.getUint16(4, true),
-      head.getUint16(6, true),
-    ]
+    const [number, width, count] = [head.getUint32(0, true), head.getUint16(4, true), head.getUint16(6, true)]
     gl.bindTexture(gl.TEXTURE_2D, texture)
     if (this.widths.get(name) !== width) {
       const nothing = new Uint8Array(width * LINES)

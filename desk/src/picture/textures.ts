@@ -71,8 +71,7 @@ export class Textures {
     for (const { name, block, form, width } of this.data) {
       const values = packet.blocks.get(block)
       if (form === 'ring') {
-        if (values)
-          found.set(name, this.rings.put(name, this.texture(name, gl.LINEAR), values as Uint8Array))
+        if (values) found.set(name, this.rings.put(name, this.texture(name, gl.LINEAR), values as Uint8Array))
         continue
       }
       const [components, inside, outside, type, reading] = FORMS[form]!

@@ -65,6 +65,16 @@ function run(chase: string): void {
       find
       @choose="(id) => emit('change', 'presets', [...presets, id])"
     />
+    <div class="row">
+      <span>Colours</span>
+      <Choice
+        class="grow"
+        :value="cue.palette ?? ''"
+        :options="[{ value: '', label: 'the palette in use stays' }, ...referenceOptions(show, 'palette')]"
+        label="Palette in use"
+        @choose="(palette) => emit('change', 'palette', palette)"
+      />
+    </div>
     <div v-for="(row, i) in palettes" :key="`${row.palette} ${row.group}`" class="row">
       <span>{{ name('palette', row.palette) }} on</span>
       <Choice

@@ -10,6 +10,7 @@ import LayerControl from './LayerControl.vue'
 import NumberControl from './NumberControl.vue'
 import PictureControl from './PictureControl.vue'
 import PointsControl from './PointsControl.vue'
+import RampControl from './RampControl.vue'
 import ReferenceControl from './ReferenceControl.vue'
 import SignalControl from './SignalControl.vue'
 import StepsControl from './StepsControl.vue'
@@ -26,6 +27,7 @@ export const CONTROLS: Record<Parameter['type'], Component> = {
   picture: PictureControl,
   clip: ClipControl,
   camera: CameraControl,
+  ramp: RampControl,
   code: CodeControl,
   points: PointsControl,
   steps: StepsControl,

@@ -207,7 +207,8 @@ class Parameter(BaseModel):
         """(low, high): the way that something new moves a number from where it rests: louder is more.
 
         What rests at its top goes from nothing to there, all else from there up to its useful end: as
-        declared; a quarter of the way to the top where the range has two sides; else twice its default or its
+        declared; a quarter of the way to the top where the range has two sides, half of the way
+        where it has none above 0; else twice its default or its
         rest, or the top.
         """
         low, high = self.low or 0.0, 1.0 if self.high is None else self.high
@@ -216,7 +217,7 @@ class Parameter(BaseModel):
         if self.useful is not None:
             end = self.useful
         elif low < 0.0:
-            end = high / 4.0
+            end = high / 4.0 if high > 0.0 else (rest + high) / 2.0
         else:
             default = float(self.default) if isinstance(self.default, int | float) else 0.0
             end = min(high, 2.0 * max(default, rest)) if default > low else high

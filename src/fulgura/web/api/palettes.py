@@ -5,8 +5,9 @@ from typing import Any
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from fulgura.core.kinds.parameters import Colour
+from fulgura.core.kinds.parameters import HexColour
 from fulgura.core.show.commands import palettes
+from fulgura.core.show.edits import SetValue
 from fulgura.core.show.lights import PaletteKind
 from fulgura.web.api.dependencies import Created, EditAnswer, OpenSession, commit
 from fulgura.web.api.lamps import ChosenLamps
@@ -20,7 +21,7 @@ class NewPalette(ChosenLamps):
 
     kind: PaletteKind = "colour"
     name: str = Field("", max_length=80)
-    colours: list[Colour] = Field([], max_length=64)
+    colours: list[HexColour] = Field([], max_length=64)
 
 
 def shown_by(session: Session) -> palettes.Shown:
@@ -53,7 +54,7 @@ async def merge(palette: str, chosen: ChosenLamps, session: OpenSession) -> Edit
 
 class Recolouring(BaseModel):
     index: int = Field(ge=0, le=63)
-    colour: Colour
+    colour: HexColour
     gesture: str = Field("", max_length=60)
 
 
@@ -85,6 +86,26 @@ async def recall(palette: str, wanted: PaletteRecall, session: OpenSession) -> R
     name = palettes.palette_of(session.show, palette).name
     await commit(session, edit, f"Palette {name}", glide_ms=wanted.over_ms, glide_beats=wanted.over_beats)
     return Recalled(cannot=cannot)
+
+
+class PaletteUse(BaseModel):
+    """It comes over so many milliseconds and beats."""
+
+    over_ms: float = Field(0.0, ge=0, le=600_000)
+    over_beats: float = Field(0.0, ge=0, le=512)
+
+
+@router.post("/palettes/{palette}/use")
+async def use(palette: str, wanted: PaletteUse, session: OpenSession) -> EditAnswer:
+    """Take a palette into use: what points at its entries follows."""
+    found = palettes.palette_of(session.show, palette)
+    return await commit(
+        session,
+        SetValue(path="/palette", value=found.id),
+        f"Palette {found.name}",
+        glide_ms=wanted.over_ms,
+        glide_beats=wanted.over_beats,
+    )
 
 
 @router.delete("/palettes/{palette}")

@@ -79,7 +79,7 @@ def merge(show: Show, id: str, ids: Sequence[str], shown: Shown) -> Edit:
     """
     old = palette_of(show, id)
     lamps = {**old.lamps, **_taken(old.kind, lamps_of(show, ids), shown)}
-    kept = [colour for colour in old.colours if colour not in _colours(old.lamps)]
+    kept = [colour for colour in old.colours if colour not in _colours(old.lamps, show.colours)]
     new = old.model_copy(
         update={"lamps": lamps, "colours": list(dict.fromkeys([*kept, *_colours(lamps, show.colours)]))[:64]}
     )
