@@ -10,6 +10,7 @@ import { clock } from '../controls/format'
 import { state } from '../live/live'
 import { MAIN, useShow } from '../live/show'
 import DeviceInput from './DeviceInput.vue'
+import FilmInput from './FilmInput.vue'
 import LiveInput from './LiveInput.vue'
 import TrackInput from './TrackInput.vue'
 import { captureOf } from './microphone'
@@ -20,6 +21,7 @@ const USES = [
   { label: 'Live', value: 'live' },
   { label: 'Device', value: 'device' },
   { label: 'House band', value: 'house' },
+  { label: 'Film', value: 'film' },
 ]
 const input = computed(() => show.input!)
 const path = computed(() => `/inputs/${input.value.id}`)
@@ -121,6 +123,12 @@ async function remove(): Promise<void> {
       :input="input"
       :machine="machine"
       @look="lookForDevices"
+    />
+    <FilmInput
+      v-else-if="input.use === 'film'"
+      :key="`${input.id} film`"
+      :film="input.film ?? {}"
+      :path="path"
     />
     <template v-else>
       <ParameterControl

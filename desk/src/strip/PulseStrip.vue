@@ -17,6 +17,8 @@ const input = computed(() => {
   switch (main?.use) {
     case 'track':
       return show.tracks.find((track) => track.id === main.track?.track)?.title ?? 'No track'
+    case 'film':
+      return 'Film'
     case 'house':
       return 'House band'
     case 'device':

@@ -137,7 +137,7 @@ class Engine:
     def _follow(self, before: Show) -> None:
         """What an edit asks of inputs and outputs."""
         now = self.performer.show
-        if not same(before.inputs, now.inputs):
+        if not same(before.inputs, now.inputs) or _films(before) != _films(now):
             self._configure_inputs(now, {})
         if not same(before.light_outputs, now.light_outputs) or before.lights.private != now.lights.private:
             self.lights.configure(now.light_outputs, now.lights)
@@ -169,7 +169,8 @@ class Engine:
             before[gone].close()
         self.players = kept
         for audio_input in show.inputs:
-            kept[audio_input.id].choose(audio_input, show.seed, float(positions_s.get(audio_input.id, 0.0)))
+            position_s, film = positions_s.get(audio_input.id, 0.0), show.film_track(audio_input.film.part)
+            kept[audio_input.id].choose(audio_input, show.seed, float(position_s), film)
 
     def _announce(self) -> None:
         """Tell what the numbers of the frames that follow mean."""
@@ -224,6 +225,8 @@ class Engine:
         performer = self.performer
         for input_id, player in self.players.items():
             recorder = self.recorders.get(input_id)
+            if player.film is not None:
+                player.film.at_s = performer.film_place(player.shows)
             for block in player.input.blocks(due):
                 performer.hear(block, input_id)
                 if recorder is not None:
@@ -318,6 +321,11 @@ class Engine:
             "missed": self.missed,
             **{name: numbers.percentiles_ms() for name, numbers in named.items() if numbers.count},
         }
+
+
+def _films(show: Show) -> list[str]:
+    """The sounds of the films that inputs hear."""
+    return [show.film_track(each.film.part) for each in show.inputs if each.use == "film"]
 
 
 def main(folder: Path, tracks: Path) -> None:

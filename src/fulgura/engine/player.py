@@ -6,6 +6,7 @@ from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.show.events import TrackPlaced
 from fulgura.core.show.inputs import Input as Setting
 from fulgura.engine.device import DeviceInput
+from fulgura.engine.film_input import FilmInput
 from fulgura.engine.inputs import HouseInput, Input, LiveInput, TrackInput
 
 
@@ -17,11 +18,16 @@ class Player:
         self.track: TrackInput | None = None
         self.house: HouseInput | None = None
         self.device: DeviceInput | None = None
+        self.film: FilmInput | None = None
+        self.shows = ""
+        """The source whose film is heard."""
         self.live = LiveInput()
         self.use = "live"
 
-    def choose(self, wanted: Setting, seed: int, position_s: float = 0.0) -> None:
-        """Take over the input's settings; a track that is new here begins at position_s."""
+    def choose(self, wanted: Setting, seed: int, position_s: float = 0.0, film: str = "") -> None:
+        """Take over the input's settings; a track that is new here begins at position_s. film: the track
+        that is the chosen film's sound.
+        """
         self.use = wanted.use
         if wanted.use == "track" and wanted.track.track:
             chosen = wanted.track
@@ -38,6 +44,11 @@ class Player:
         if wanted.use == "house":
             self.house = self.house or HouseInput(seed, wanted.house)
             self.house.settings = wanted.house
+        if wanted.use == "film":
+            path = self.tracks / f"{Path(film).name}.flac" if film else None
+            if self.film is None or self.film.path != path:
+                self.film = FilmInput(path)
+            self.shows, self.film.muted = wanted.film.part, wanted.film.muted
         if self.device is not None and (wanted.use != "device" or self.device.setting != wanted.device):
             # A device belongs to whoever uses it: what is not heard is let go.
             self.device.close()
@@ -48,7 +59,8 @@ class Player:
     @property
     def input(self) -> Input:
         """What is heard now."""
-        chosen = {"track": self.track, "house": self.house, "device": self.device}.get(self.use)
+        by_use = {"track": self.track, "house": self.house, "device": self.device, "film": self.film}
+        chosen = by_use.get(self.use)
         return chosen if chosen is not None else self.live
 
     def placed(self) -> TrackPlaced | None:
@@ -60,6 +72,6 @@ class Player:
         return TrackPlaced(track=track.track, position_s=at, length_s=length, playing=track.playing)
 
     def close(self) -> None:
-        for source in (self.track, self.device):
+        for source in (self.track, self.device, self.film):
             if source is not None:
                 source.close()

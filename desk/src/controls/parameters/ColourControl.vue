@@ -73,7 +73,7 @@ const entry = (i: number): string => `@${i + 1}`
   cursor: pointer;
 }
 .entries .here {
-  border-color: var(--ink);
+  border-color: var(--text);
   box-shadow: 0 0 0 1px var(--ground) inset;
 }
 </style>

@@ -146,7 +146,7 @@ const target = (name: string): string => `${props.part.id}.${name}`
   touch-action: none;
 }
 .stop.here {
-  border-color: var(--ink);
+  border-color: var(--text);
 }
 .hint {
   display: flex;

@@ -25,6 +25,8 @@ class FaultCode(StrEnum):
     ENDLESS = "endless"
     TRACK_UNREADABLE = "track-unreadable"
     TRACK_BROKEN = "track-broken"
+    FILM_SILENT = "film-silent"
+    FILM_HIDDEN = "film-hidden"
     LIVE_GONE = "live-gone"
     DEVICE_GONE = "device-gone"
     RECORDING_STOPPED = "recording-stopped"
@@ -58,6 +60,8 @@ WORDS: dict[FaultCode, str] = {
     FaultCode.TRACK_BROKEN: (
         "{file} cannot be read any further ({why}). Choose another track, or add it again."
     ),
+    FaultCode.FILM_SILENT: "No film with a sound of its own is chosen. Choose a layer with one in Hear.",
+    FaultCode.FILM_HIDDEN: "The film is not shown now: its sound stands still as its picture does.",
     FaultCode.LIVE_GONE: "No live sound arrives. Choose a device in Hear.",
     FaultCode.DEVICE_GONE: (
         "{device} is not there ({why}). It is taken back as soon as it is; all routes stay."

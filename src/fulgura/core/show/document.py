@@ -111,6 +111,12 @@ class Show(Strict):
             return {**{key: value for key, value in data.items() if key != "input"}, "inputs": [only]}
         return data
 
+    def film_track(self, part: str) -> str:
+        """The library's track that is the sound of what a source shows; empty for what has none."""
+        sources = (layer.source for look in self.looks for layer in look.layers)
+        file = next((source.values.get("file") for source in sources if source.id == part), None)
+        return next((clip.track for clip in self.clips if clip.id == file), "")
+
     @property
     def colours(self) -> list[str]:
         """The colours of the palette in use; those of one that ships while the show has none."""

@@ -164,16 +164,25 @@ class DeviceSettings(Strict):
     right: Channel = 2
 
 
+class FilmSettings(Strict):
+    """The own sound of a film, at the place of its picture."""
+
+    part: str = Field("", max_length=60)
+    """Id of the source that shows it."""
+    muted: bool = False
+
+
 class Input(InputKind):
-    """Where sound comes from. The settings of all four stay, so that switching back loses nothing."""
+    """Where sound comes from. The settings of all five stay, so that switching back loses nothing."""
 
     id: Id = MAIN
     name: Name = "Main"
-    use: Literal["track", "live", "device", "house"] = "track"
+    use: Literal["track", "live", "device", "house", "film"] = "track"
     track: TrackSettings = TrackSettings()
     live: LiveSettings = LiveSettings()
     device: DeviceSettings = DeviceSettings()
     house: HouseBandSettings = HouseBandSettings()
+    film: FilmSettings = FilmSettings()
     gain_db: Decibels = param(
         0.0, -40.0, 40.0, "Makes everything that is heard here louder or quieter", title="Gain"
     )

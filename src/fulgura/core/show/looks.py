@@ -89,3 +89,5 @@ class StoredClip(Stored):
     key: str = Field(pattern=r"^clip-[0-9a-f]{24}$")
     frames: int = Field(ge=1, le=200_000)
     rate: float = Field(gt=0, le=120)
+    track: str = Field("", max_length=120)
+    """The library's track that its sound became; empty for a film without, or whose sound was left out."""

@@ -41,7 +41,8 @@ async def add_clip(
     """Take a film into the show: an MP4, MOV, WebM or GIF file of up to 4 GB is the body. How far it is, the
     state says under ``importing``.
 
-    sound: whether its sound becomes a track of the library, which an input can play.
+    sound: whether its sound becomes a track of the library, which an input can play, alone or locked
+    to the film.
     """
     try:
         found, track = await pictures.receive_clip(
@@ -50,7 +51,10 @@ async def add_clip(
     finally:
         session.importing.pop(name, None)
     edit, clip = new_clip(
-        session.show, name, **{key: found[key] for key in ("key", "width", "height", "frames", "rate")}
+        session.show,
+        name,
+        **{key: found[key] for key in ("key", "width", "height", "frames", "rate")},
+        track=track,
     )
     await commit(session, edit, "New clip")
     silent = "It has no sound." if sound else ""

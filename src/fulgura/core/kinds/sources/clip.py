@@ -25,6 +25,8 @@ class Playing:
     def __init__(self, seed: int) -> None:
         self.rng = np.random.default_rng(seed)
         self.file, self.at, self.beats, self.waits, self.jumps = "", 0.0, 0.0, False, False
+        self.seconds = 0.0
+        """Where in the film it is, between pictures too."""
 
     def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         clip, moment, goes = heard.clips.get(values["file"]), heard.context, int(values["goes"])
@@ -52,6 +54,7 @@ class Playing:
             )
         there = self.at if self.at <= 1.0 else 2.0 - self.at
         at = values["place"] if goes == BY_HAND else there
+        self.seconds = (first + min(1.0, at) * length) / clip.rate
         return np.array([first + min(length - 1, floor(at * length + 1e-6))], dtype=np.float32)
 
     @staticmethod

@@ -20,7 +20,7 @@ def new_picture(show: Show, name: str, key: str, width: int, height: int) -> tup
 
 
 def new_clip(
-    show: Show, name: str, key: str, width: int, height: int, frames: int, rate: float
+    show: Show, name: str, key: str, width: int, height: int, frames: int, rate: float, track: str = ""
 ) -> tuple[AddItem, str]:
     """(the edit that adds a film to the show's clips, its id). Raises EditError when there are too many."""
     if len(show.clips) == 200:
@@ -34,5 +34,6 @@ def new_clip(
         "height": height,
         "frames": frames,
         "rate": rate,
+        "track": track,
     }
     return AddItem(path="/clips", item=item), clip
