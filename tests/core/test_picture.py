@@ -363,7 +363,7 @@ def test_every_signal_has_a_name_and_a_plain_explanation():
 def test_every_look_of_the_demo_compiles_within_fourteen_passes_and_every_route_of_it_finds_its_target():
     show = unguarded(gallery_show())
     performer = Performer(show)
-    assert performer.router.faults() == {} and len(show.looks) == 15
+    assert performer.router.faults() == {} and len(show.looks) == 18
     used = {part.kind for look in show.looks for part in look.parts()}
     # A picture and a shader of one's own are what the show does not come with.
     assert used >= (Source.kinds.keys() | Effect.kinds.keys()), (

@@ -37,7 +37,7 @@ def lit_places(light):
 def test_red_and_green_are_across_and_up(colour):
     """As numpy has it: linear light 0..1 lies from one end to the other."""
     places = Part(id="places", kind="solid", values={"tint": colour})
-    drawn = placed([places], count=1.0, across=1.2, upward=0.7, solid_size=0.05)
+    drawn = placed([places], count=1.0, spread_x=1.2, spread_y=0.7, solid_size=0.05)
     light = drawn.next()
     drawn.close()
     red, green, _ = from_hex(colour)
@@ -49,7 +49,7 @@ def test_blue_is_near():
     areas = []
     for blue in ("#808000", "#8080ff"):
         places = Part(id="places", kind="solid", values={"tint": blue})
-        drawn = placed([places], count=1.0, parallel=False, distance=4.0, solid_size=0.3, near=2.0)
+        drawn = placed([places], count=1.0, parallel=False, distance=4.0, solid_size=0.3, spread_z=2.0)
         areas.append((drawn.next() > 60).sum())
         drawn.close()
     assert areas[1] > 2.0 * areas[0] > 0
@@ -59,7 +59,7 @@ def test_each_takes_its_own_pixel_of_the_picture():
     """A picture that is red at the left and green at the right: as many solids at each end."""
     run = {"rotation": 0.0, "from_colour": "#ff0000", "middle_colour": "#bcbc00", "to_colour": "#00ff00"}
     places = Part(id="places", kind="gradient", values=run)
-    drawn = placed([places], count=400.0, across=1.5, upward=0.9, solid_size=0.01)
+    drawn = placed([places], count=400.0, spread_x=1.5, spread_y=0.9, solid_size=0.01)
     light = drawn.next()
     drawn.close()
     rows, columns = np.nonzero(light > 30)
@@ -73,7 +73,7 @@ def test_as_many_are_drawn_as_there_are(count):
     """A field lifted by nothing: boxes that touch no other are counted by their light."""
     places = Part(id="places", kind="solid", values={"tint": "#000000"})
     drawn = placed(
-        [places], count=float(count), by="brightness", across=16 / 9, upward=1.0, solid_size=0.0015, size=(1280, 720)
+        [places], count=float(count), by="brightness", spread_x=16 / 9, spread_y=1.0, solid_size=0.0015, size=(1280, 720)
     )
     light = drawn.next()
     drawn.close()
@@ -111,7 +111,7 @@ def test_where_the_picture_is_clear_there_is_none_and_without_a_layer_nothing():
 def test_places_of_before_trail():
     """A picture that jumps from one place to another: echoes stand where it was, darker."""
     places = Part(id="places", kind="solid", values={"tint": "#ff0000"})
-    drawn = placed([places], count=5.0, echoes=4.0, solid_size=0.1, level=0.3, across=1.2, upward=0.7)
+    drawn = placed([places], count=5.0, echoes=4.0, solid_size=0.1, level=0.3, spread_x=1.2, spread_y=0.7)
     drawn.go(10)
     drawn.set("places", "tint", "#0000ff")
     light = drawn.go(3)

@@ -129,6 +129,19 @@ def test_a_filled_square_turns_over_its_life():
         assert np.ptp(columns) + 1 == pytest.approx(2 * 0.5 * wide * 90, abs=3)
 
 
+@pytest.mark.parametrize("by", ["the palette by hit", "the palette by chance"])
+def test_each_keeps_one_colour_of_the_palette_and_the_next_has_another(by):
+    provider, given, last = Sounding(3), values(coloured_by=by, most=64.0, life=20_000.0), -1
+    dealt = []
+    for tick in range(60):
+        now = TickContext(dt=DT, values=np.array([1.0]), hits=np.array([1]), order=KICK, palette=np.ones((4, 3)))
+        found = provider.step(given, TickInput(now)).reshape(MOST_VOICES, 4)
+        colours = found[: tick + 1, 3].astype(int)
+        assert (colours[:-1] == dealt).all() and colours[-1] != last
+        dealt, last = colours, colours[-1]
+    assert set(dealt) == {0, 1, 2, 3}
+
+
 def test_it_is_silent_without_a_signal():
     drawn = Drawn(Part(id="voices", kind="voices", values={"by": ""}))
     assert isinstance(drawn.performer, Performer) and drawn.go(5).max() == 0

@@ -23,6 +23,10 @@ ORDER = [
     "storm-flashes",
     "cloud-stops",
     "swell-rises",
+    "reef-sails",
+    "reef-breathes",
+    "globe-turns",
+    "globe-swells",
 ]
 """In which they stand on the desk: by their looks."""
 
@@ -51,6 +55,8 @@ def _of_low() -> list[Route]:
         _with_low("name-shakes", "name-push.amount", 0.015, 0.1),
         _with_low("rim-breathes", "rim-source.radius", 0.6, 0.95),
         _with_low("swell-rises", "swell-source.height", 0.2, 0.7),
+        _with_low("reef-breathes", "shoal-source.solid_size", 0.012, 0.034),
+        _with_low("globe-swells", "globe-source.height", 0.18, 0.5),
     ]
 
 
@@ -69,6 +75,8 @@ def _of_tide() -> list[Route]:
         ),
         Route(id="wall-turns", signal="modulator-tide", targets=["stones-source.framing"], low=0.0, high=1.0),
         Route(id="tower-twists", signal="modulator-tide", targets=["tower-bend.amount"], low=-0.5, high=0.5),
+        Route(id="reef-sails", signal="modulator-tide", targets=["shoal-source.framing"], low=0.0, high=1.0),
+        Route(id="globe-turns", signal="modulator-tide", targets=["globe-source.framing"], low=0.0, high=1.0),
     ]
 
 

@@ -5,9 +5,10 @@ from fulgura.core.show.document import Show
 from fulgura.core.show.inputs import Input, TrackSettings
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import NamedModulator, Route
-from fulgura.core.show.starter import gallery_lamp, lantern_look, low_on_ring
+from fulgura.core.show.starter import gallery_lamp, lantern_look, low_on_ring, shipped_palettes
 from fulgura.demo import night, rig, sending
 from fulgura.demo.looks import looks
+from fulgura.demo.looks.matter import ramps
 from fulgura.demo.media import BEAM, TOWER
 from fulgura.demo.routes import routes
 
@@ -75,7 +76,9 @@ def gallery_show() -> Show:
             "routes": [*show.routes, *routes(), *rig.routes(), night.thunder_route(), *sending.routes()],
             "lamps": rig.lamps(),
             "groups": rig.groups(),
-            "palettes": rig.palettes(),
+            "palettes": [*shipped_palettes(), *rig.palettes()],
+            "palette": "palette-2",
+            "ramps": ramps(),
             "chases": rig.chases(),
             "lights": rig.settings(),
             "outputs": sending.outputs(),

@@ -2,13 +2,14 @@
 
 from fulgura.core.show.looks import Look
 from fulgura.demo.looks.lamps import lamp_swarm, signal_rose, slack_figures
+from fulgura.demo.looks.matter import drowned_bells, lamp_globe, reef
 from fulgura.demo.looks.overlays import overlays
 from fulgura.demo.looks.shore import fog_bank, harbour_lights, open_sea, tide_table
 from fulgura.demo.looks.stone import gallery_wall, name_board, spyglass, storm_glass
 
 
 def looks() -> list[Look]:
-    """Eleven of them, in their order on the desk, and three for a stream."""
+    """Fourteen of them, in their order on the desk, and three for a stream."""
     return [
         harbour_lights(),
         fog_bank(),
@@ -21,5 +22,8 @@ def looks() -> list[Look]:
         name_board(),
         spyglass(),
         storm_glass(),
+        drowned_bells(),
+        reef(),
+        lamp_globe(),
         *overlays(),
     ]

@@ -33,9 +33,11 @@ class Placed(Ramped, Framed):
     count: Count = param(
         2_000.0, 1.0, float(MOST_SOLIDS), "How many there are", group="Places", useful=5_000.0
     )
-    across: Length = param(1.6, 0.0, 4.0, "How far they lie apart from left to right", group="Places")
-    upward: Length = param(1.0, 0.0, 4.0, "How far from bottom to top", group="Places", title="Up")
-    near: Length = param(1.0, 0.0, 4.0, "How far from far to near", group="Places")
+    spread_x: Length = param(
+        1.6, 0.0, 4.0, "How far they lie apart from left to right", group="Places", title="Across"
+    )
+    spread_y: Length = param(1.0, 0.0, 4.0, "How far from bottom to top", group="Places", title="Up")
+    spread_z: Length = param(1.0, 0.0, 4.0, "How far from far to near", group="Places", title="Near")
     echoes: Count = param(
         0.0, 0.0, float(len(ECHOES)), "How often the last places are seen again, darker", group="Places"
     )

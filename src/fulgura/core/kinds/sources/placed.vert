@@ -1,7 +1,7 @@
 #include "vertex.glsl"
 #include "camera.glsl"
 #include "ramp.glsl"
-uniform float u_by, u_count, u_across, u_upward, u_near, u_echoes, u_solid, u_solid_size, u_twirl, u_opacity,
+uniform float u_by, u_count, u_spread_x, u_spread_y, u_spread_z, u_echoes, u_solid, u_solid_size, u_twirl, u_opacity,
     u_sizes_given, u_turns_given, u_skins_given;
 uniform vec3 u_tint;
 uniform sampler2D u_places, u_places_2, u_places_4, u_places_6, u_places_8, u_sizes, u_turns, u_skins;
@@ -26,7 +26,7 @@ void main() {
   vec4 c = read(echo, at);
   float bright = brightness(c.rgb);
   vec3 middle = u_by < 0.5 ? c.rgb * 2.0 - 1.0 : vec3(at * 2.0 - 1.0, bright * 2.0 - 1.0);
-  middle *= vec3(u_across, u_upward, u_near);
+  middle *= vec3(u_spread_x, u_spread_y, u_spread_z);
   float size = u_solid_size * (u_sizes_given > 0.5 ? brightness(textureLod(u_sizes, at, 0.0).rgb) : 1.0);
   float a = radians(u_twirl) * (u_turns_given > 0.5 ? brightness(textureLod(u_turns, at, 0.0).rgb) : 1.0);
   mat3 spin = mat3(cos(a), 0.0, -sin(a), 0.0, 1.0, 0.0, sin(a), 0.0, cos(a)) * mat3(1.0, 0.0, 0.0, 0.0,

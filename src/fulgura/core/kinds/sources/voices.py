@@ -22,6 +22,7 @@ from fulgura.core.kinds.parameters import (
 )
 from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.ramps import Ramped
+from fulgura.core.kinds.swarm import BY_CHANCE, COLOURED
 
 MOST_VOICES = 64
 WHEN_FULL = ("the oldest gives way", "nothing new starts")
@@ -32,7 +33,7 @@ IN_BEATS = 1
 
 class Sounding:
     """Which voices sound: cells (MOST_VOICES, 4): share of its life that is over (-1: silent), strength of its
-    hit, its number, a number of its own 0..1.
+    hit, its number, and which colour of the palette it has and a number of its own 0..1, added up.
 
     A life is counted from the tick of its hit, and is over in the first tick that finds its time gone.
     """
@@ -43,7 +44,7 @@ class Sounding:
         self.cells[:, 0] = -1.0
         self.age = np.full(MOST_VOICES, -1.0)
         """Seconds or beats since its hit; below 0 it is silent."""
-        self.started = 0
+        self.started = self.colour = 0
         self.beats: float | None = None
 
     def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
@@ -60,8 +61,15 @@ class Sounding:
         strength = now.value_of(values["by"])
         for _ in range(min(MOST_VOICES, now.hits_of(values["by"]))):
             self._start(most, strength, int(values["when_full"]))
+            self._deal(int(values["coloured_by"]), len(now.palette))
         self.cells[:, 0] = np.where(self.age >= 0.0, self.age / life, -1.0)
         return self.cells.reshape(-1).copy()
+
+    def _deal(self, by: int, colours: int) -> None:
+        """The colour of the next one: never the same twice."""
+        if colours > 1:
+            further = 1 + int(self.rng.integers(colours - 1)) if by == BY_CHANCE else 1
+            self.colour = (self.colour + further) % colours
 
     def _start(self, most: int, strength: float, when_full: int) -> None:
         silent = np.flatnonzero(self.age[:most] < 0.0)
@@ -73,7 +81,7 @@ class Sounding:
             return
         self.started += 1
         self.age[place] = 0.0
-        self.cells[place, 1:] = strength, self.started, self.rng.random()
+        self.cells[place, 1:] = strength, self.started, self.colour + 0.999 * self.rng.random()
 
 
 class Voices(Ramped, Source):
@@ -83,6 +91,7 @@ class Voices(Ramped, Source):
 
     title = "Voices"
     shader = "voices.frag"
+    data = ("palette",)
     own = Own("rows", MOST_VOICES, Sounding)
     mesh = Mesh("voices.vert", vertices=6, instances=MOST_VOICES)
 
@@ -122,6 +131,9 @@ class Voices(Ramped, Source):
     y: Length = param(0.0, -1.0, 1.0, "Where it is, upward", group="Place", title="Up")
     scatter: Length = param(0.0, 0.0, 2.0, "How far around that, by chance", group="Place")
     softness: Ratio = param(0.4, help="Share of the line that fades out", group="Light")
+    coloured_by: Literal[*COLOURED] = param(  # type: ignore[valid-type]
+        "its life", help="its life: as below; else each has one colour of the palette", group="Light"
+    )
     tint: Colour = param("#ffd84d", help="Colour at first", group="Light")
     end_tint: Colour = param("#ff5c7a", help="Colour at last", group="Light")
     level: Number = param(1.0, 0.0, 4.0, "Brightness", group="Light")
