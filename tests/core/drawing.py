@@ -16,7 +16,13 @@ class Drawn:
             id="layer", name="Layer", source=source, effects=list(effects), mix=Part(id="mix", kind="over")
         )
         others = [
-            Layer(id=part.id, name=part.id, visible=False, source=part, mix=Part(id=f"{part.id}-mix", kind="over"))
+            Layer(
+                id=part.id,
+                name=part.id,
+                visible=False,
+                source=part,
+                mix=Part(id=f"{part.id}-mix", kind="over"),
+            )
             for part in read
         ]
         look = Look(id="look", name="Look", layers=[*others, layer])

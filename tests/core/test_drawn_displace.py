@@ -14,7 +14,7 @@ SIZE, UNIT = (320, 180), 90.0
 
 
 def pushed(bright, **values):
-    """How far to the left an upright bar has gone, in lengths; bright: of what pushes, as a display shows it."""
+    """How far an upright bar has gone to the right, in lengths; bright: of what pushes, on a display."""
     grey = f"{round(bright * 255):02x}" * 3
     by = Part(id="by", kind="solid", values={"tint": f"#{grey}"})
     bar = Part(id="bar", kind="shape", values={"sides": 4.0, "radius": 0.1, "glow": 0.0, "softness": 0.0})
@@ -50,6 +50,8 @@ def test_a_hit_takes_a_noise_to_its_next_pattern():
     numbers, now = np.array(step.numbers({})), TickContext()
     seen = []
     for tick in range(80):
-        value, _ = type(step).step(0.0, int(tick % 4 == 0), numbers, memory, now.numbers(), now.values, now.hits)
+        value, _ = type(step).step(
+            0.0, int(tick % 4 == 0), numbers, memory, now.numbers(), now.values, now.hits
+        )
         seen.append(edit.item["low"] + value * memory[2])
     assert seen[-1] == pytest.approx(20.0) and (np.diff(seen) >= 0).all()

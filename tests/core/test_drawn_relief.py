@@ -8,13 +8,27 @@ from fulgura.core.show.part import Part
 from tests.core.drawing import Drawn
 
 SIZE = (320, 180)
-LIT = {"glow": 1.0, "sky": "#808080", "haze": 0.0, "waves": 0.0, "parallel": True, "distance": 2.0, "field_of_view": 90.0}
+LIT = {
+    "glow": 1.0,
+    "sky": "#808080",
+    "haze": 0.0,
+    "waves": 0.0,
+    "parallel": True,
+    "distance": 2.0,
+    "field_of_view": 90.0,
+}
 WHITE = Part(id="skin", kind="solid", values={"tint": "#ffffff"})
 GREY = Part(id="skin", kind="solid", values={"tint": "#808080"})
 STRIPES = Part(
     id="skin",
     kind="gradient",
-    values={"rotation": 0.0, "repeats": 4.0, "from_colour": "#000000", "middle_colour": "#000000", "to_colour": "#ffffff"},
+    values={
+        "rotation": 0.0,
+        "repeats": 4.0,
+        "from_colour": "#000000",
+        "middle_colour": "#000000",
+        "to_colour": "#ffffff",
+    },
 )
 
 
@@ -79,7 +93,15 @@ def test_a_twists_middle_is_where_it_does_not_turn():
 
 def test_contrasts_of_glow_hollows_and_colour_are_their_own():
     """A grey skin: higher contrast of one takes its own light away and leaves the others'."""
-    dark = {"form": "plane", "height": 0.0, "key": 0.0, "sky": "#000000", "ends": 0.0, "skin": 0.0, "tint": "#ffffff"}
+    dark = {
+        "form": "plane",
+        "height": 0.0,
+        "key": 0.0,
+        "sky": "#000000",
+        "ends": 0.0,
+        "skin": 0.0,
+        "tint": "#ffffff",
+    }
     glow = [relief(GREY, **dark, glow_contrast=contrast)[90, 160] for contrast in (1.0, 4.0)]
     assert glow[1] < 0.5 * glow[0]
     lit = {**dark, "glow": 0.0, "key": 1.0, "key_azimuth": 0.0, "key_elevation": 0.0}
@@ -92,7 +114,11 @@ def test_contrasts_of_glow_hollows_and_colour_are_their_own():
     blue = Part(id="skin", kind="solid", values={"tint": "#0000ff"})
     red = [
         Drawn(
-            Part(id="relief", kind="relief", values=LIT | lit | {"picture": "skin", "skin": 1.0, "skin_contrast": c}),
+            Part(
+                id="relief",
+                kind="relief",
+                values=LIT | lit | {"picture": "skin", "skin": 1.0, "skin_contrast": c},
+            ),
             read=[blue],
         )
         for c in (1.0, 8.0)
@@ -111,7 +137,14 @@ def test_with_the_key_light_out_only_what_shines_by_itself_is_left():
 
 def test_a_skin_is_on_it_as_often_as_one_says():
     """Four stripes, and eight when it is on it twice from left to right."""
-    dark = {"form": "plane", "height": 0.0, "key": 0.0, "sky": "#000000", "skin": 1.0, "columns": float(FINEST)}
+    dark = {
+        "form": "plane",
+        "height": 0.0,
+        "key": 0.0,
+        "sky": "#000000",
+        "skin": 1.0,
+        "columns": float(FINEST),
+    }
     ridges = []
     for often in (1.0, 2.0):
         row = relief(STRIPES, **dark, around=often)[90]
@@ -122,5 +155,10 @@ def test_a_skin_is_on_it_as_often_as_one_says():
 
 def test_a_finer_mesh_shows_finer_forms():
     """What 16 pieces cannot show, 512 do."""
-    coarse, fine = (relief(STRIPES, form="ball", height=0.25, columns=columns) for columns in (16.0, float(FINEST)))
-    assert outline(fine).std() > 0.5 and np.abs(np.diff(fine, axis=1)).mean() > np.abs(np.diff(coarse, axis=1)).mean()
+    coarse, fine = (
+        relief(STRIPES, form="ball", height=0.25, columns=columns) for columns in (16.0, float(FINEST))
+    )
+    assert (
+        outline(fine).std() > 0.5
+        and np.abs(np.diff(fine, axis=1)).mean() > np.abs(np.diff(coarse, axis=1)).mean()
+    )

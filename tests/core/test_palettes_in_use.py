@@ -21,9 +21,7 @@ def performer(**more):
     show = starter_show("Night")
     ring = show.looks[0].layers[0].source
     values = ring.values | {"tint": "@3"}
-    layer = show.looks[0].layers[0].model_copy(
-        update={"source": ring.model_copy(update={"values": values})}
-    )
+    layer = show.looks[0].layers[0].model_copy(update={"source": ring.model_copy(update={"values": values})})
     look = show.looks[0].model_copy(update={"layers": [layer]})
     return Performer(show.model_copy(update={"looks": [look], "routes": [], **more}))
 

@@ -73,7 +73,13 @@ def test_as_many_are_drawn_as_there_are(count):
     """A field lifted by nothing: boxes that touch no other are counted by their light."""
     places = Part(id="places", kind="solid", values={"tint": "#000000"})
     drawn = placed(
-        [places], count=float(count), by="brightness", spread_x=16 / 9, spread_y=1.0, solid_size=0.0015, size=(1280, 720)
+        [places],
+        count=float(count),
+        by="brightness",
+        spread_x=16 / 9,
+        spread_y=1.0,
+        solid_size=0.0015,
+        size=(1280, 720),
     )
     light = drawn.next()
     drawn.close()

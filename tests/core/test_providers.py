@@ -5,9 +5,8 @@ import time
 import numpy as np
 import pytest
 
-from fulgura.core.kinds import glyphs
+from fulgura.core.kinds import glyphs, ring
 from fulgura.core.kinds.drawn import Source
-from fulgura.core.kinds import ring
 from fulgura.core.kinds.heard_sound import HeardSound
 from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.sources.history import Rows

@@ -41,16 +41,13 @@ def oklab(colour):
             [0.0883024619, 0.2817188376, 0.6299787005],
         ]
     ) @ from_hex(colour)
-    return (
-        np.array(
-            [
-                [0.2104542553, 0.7936177850, -0.0040720468],
-                [1.9779984951, -2.4285922050, 0.4505937099],
-                [0.0259040371, 0.7827717662, -0.8086757660],
-            ]
-        )
-        @ lms ** (1 / 3)
-    )
+    return np.array(
+        [
+            [0.2104542553, 0.7936177850, -0.0040720468],
+            [1.9779984951, -2.4285922050, 0.4505937099],
+            [0.0259040371, 0.7827717662, -0.8086757660],
+        ]
+    ) @ lms ** (1 / 3)
 
 
 def srgb(lab):
@@ -85,7 +82,9 @@ def test_what_the_reference_itself_says():
     assert oklab("#ff0000") == pytest.approx([0.628, 0.225, 0.126], abs=0.001)
 
 
-@pytest.mark.parametrize(("first", "last"), [("#ff0000", "#0000ff"), ("#ffe9a8", "#120a2a"), ("#00aa44", "#ff00cc")])
+@pytest.mark.parametrize(
+    ("first", "last"), [("#ff0000", "#0000ff"), ("#ffe9a8", "#120a2a"), ("#00aa44", "#ff00cc")]
+)
 def test_between_two_stops_hues_stay_clean(first, last):
     drawn = row((0.0, first), (1.0, last))
     for at in (0, 32, 64, 128, 200, 255):
@@ -141,11 +140,16 @@ def test_what_has_colours_takes_them_from_a_ramp(kind, values):
 
 
 def test_a_row_of_a_living_picture_is_a_ramp_too():
-    """A gradient map by a layer's row: dark becomes what stands at its left, bright what stands at its right."""
+    """A gradient map by a layer's row: dark becomes what stands at its left, bright its right."""
     row = Part(
         id="row",
         kind="gradient",
-        values={"rotation": 0.0, "from_colour": "#ff0000", "middle_colour": "#7f007f", "to_colour": "#0000ff"},
+        values={
+            "rotation": 0.0,
+            "from_colour": "#ff0000",
+            "middle_colour": "#7f007f",
+            "to_colour": "#0000ff",
+        },
     )
     map = Part(id="map", kind="gradient-map", values={"row_of": "row"})
     for light, wanted in ((0.0, [255, 0, 0]), (1.0, [0, 0, 255])):

@@ -201,7 +201,9 @@ def test_rows_stand_as_many_places_away_as_frames_have_gone():
 
 def test_lines_that_an_executor_missed_are_as_the_next():
     """Every third frame drawn: no dark line between."""
-    drawn = Drawn(Part(id="past", kind="history", values={"span": 60.0, "floor": -60.0, "fades": 0.0}), size=(64, 60))
+    drawn = Drawn(
+        Part(id="past", kind="history", values={"span": 60.0, "floor": -60.0, "fades": 0.0}), size=(64, 60)
+    )
     drawn.go(20, tone(1000.0, 2.0))
     sound = tone(1000.0, 4.0)
     for tick in range(60):
@@ -225,7 +227,9 @@ def test_bars_grow_from_the_middle_or_from_an_edge():
         middles[grows] = (rows.min(), rows.max())
         drawn.close()
     assert sum(middles["from the middle"]) / 2 == pytest.approx(90, abs=2)
-    assert middles["upward"][1] == pytest.approx(135, abs=3) and middles["downward"][0] == pytest.approx(45, abs=3)
+    assert middles["upward"][1] == pytest.approx(135, abs=3) and middles["downward"][0] == pytest.approx(
+        45, abs=3
+    )
 
 
 def test_shares_of_before_become_decibels():
@@ -235,6 +239,10 @@ def test_shares_of_before_become_decibels():
         "routes": [{"id": "r", "targets": ["quay.floor"], "low": 0.0, "high": 0.5}],
     }
     now = migrate(show)
-    assert now["looks"][0]["layers"][0]["source"]["values"] == {"floor": -58.5, "mirrored": False, "grows": "upward"}
+    assert now["looks"][0]["layers"][0]["source"]["values"] == {
+        "floor": -58.5,
+        "mirrored": False,
+        "grows": "upward",
+    }
     assert (now["routes"][0]["low"], now["routes"][0]["high"]) == (-90.0, -45.0)
     assert migrate(now) == now

@@ -19,9 +19,7 @@ def values(**more):
     found = {}
     for parameter in given.parameters():
         value = getattr(given, parameter.name)
-        found[parameter.name] = (
-            float(parameter.choices.index(value)) if parameter.type == "choice" else value
-        )
+        found[parameter.name] = float(parameter.choices.index(value)) if parameter.type == "choice" else value
     return found
 
 
@@ -31,11 +29,7 @@ def run(hits, ticks, beat_s=0.5, **more):
     for tick in range(ticks):
         count = hits.get(tick, 0)
         now = TickContext(
-            dt=DT,
-            beats=tick * DT / beat_s,
-            values=np.array([0.8]),
-            hits=np.array([count]),
-            order=KICK,
+            dt=DT, beats=tick * DT / beat_s, values=np.array([0.8]), hits=np.array([count]), order=KICK
         )
         shares.append(provider.step(given, TickInput(now)).reshape(MOST_VOICES, 4)[:, 0])
     return np.array(shares)
@@ -65,7 +59,9 @@ def test_32_kicks_and_five_voices_as_a_slow_reference_has_them(when_full):
 
 def test_none_begins_anew_before_its_end():
     """Too many hits for two voices: those that sound go on as they were, the others are not heard."""
-    shares = run(dict.fromkeys(range(0, 400, 7), 1), 400, most=2.0, life=1500.0, when_full="nothing new starts")
+    shares = run(
+        dict.fromkeys(range(0, 400, 7), 1), 400, most=2.0, life=1500.0, when_full="nothing new starts"
+    )
     for voice in shares.T[:2]:
         steps = np.diff(voice[voice >= 0.0])
         falls = steps[steps < 0]
@@ -134,7 +130,9 @@ def test_each_keeps_one_colour_of_the_palette_and_the_next_has_another(by):
     provider, given, last = Sounding(3), values(coloured_by=by, most=64.0, life=20_000.0), -1
     dealt = []
     for tick in range(60):
-        now = TickContext(dt=DT, values=np.array([1.0]), hits=np.array([1]), order=KICK, palette=np.ones((4, 3)))
+        now = TickContext(
+            dt=DT, values=np.array([1.0]), hits=np.array([1]), order=KICK, palette=np.ones((4, 3))
+        )
         found = provider.step(given, TickInput(now)).reshape(MOST_VOICES, 4)
         colours = found[: tick + 1, 3].astype(int)
         assert (colours[:-1] == dealt).all() and colours[-1] != last

@@ -47,7 +47,8 @@ def pin(pictures: dict[str, NDArray]) -> None:
 
 if __name__ == "__main__":
     from fulgura.demo.tracks import lamp_room
-    from tests.desk.test_parity import LOOKS, SECONDS_HEARD, frames, how_many, in_python
+    from tests.desk.parity_looks import LOOKS, how_many
+    from tests.desk.test_parity import SECONDS_HEARD, frames, in_python
 
     heard = lamp_room().finished()[SECONDS_HEARD]
     pin({name: small(in_python(*frames(look, heard, how_many(name)))) for name, look in LOOKS.items()})

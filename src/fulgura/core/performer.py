@@ -345,6 +345,8 @@ class Performer:
     def _hold_value(self, target: str, value: Any) -> None:
         entry = self.router.by_target[target]
         now = self.router.live[entry.index : entry.index + entry.parameter.size].tolist()
-        self.router.overrides.set(target, now if value is None else as_floats(entry.parameter, value, self.show.colours))
+        self.router.overrides.set(
+            target, now if value is None else as_floats(entry.parameter, value, self.show.colours)
+        )
         if target in self._choices and target not in self.picture.moved:
             self._compile()

@@ -64,8 +64,8 @@ class BlockId(IntEnum):
     PICTURES = 16
     """Ids of the plans of further pictures, from the first on."""
     PALETTE = 17
-    """The colours of the palette in use, linear red, green and blue and a 1 each, 64 of them; those that it does
-    not have are its first again.
+    """The colours of the palette in use, linear red, green and blue and a 1 each, 64 of them; those that it
+    does not have are its first again.
     """
     # From 64 on: what sources of the shown look have for themselves; the plan says what is what.
 

@@ -55,7 +55,7 @@ def _of_low() -> list[Route]:
         _with_low("name-shakes", "name-push.amount", 0.015, 0.1),
         _with_low("rim-breathes", "rim-source.radius", 0.6, 0.95),
         _with_low("swell-rises", "swell-source.height", 0.2, 0.7),
-        _with_low("reef-breathes", "shoal-source.solid_size", 0.012, 0.034),
+        _with_low("reef-breathes", "shoal-source.solid_size", 0.009, 0.024),
         _with_low("globe-swells", "globe-source.height", 0.18, 0.5),
     ]
 

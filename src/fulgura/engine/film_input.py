@@ -19,10 +19,12 @@ LEAP_S = 0.1
 
 
 class FilmInput:
-    """Plays the stretch of a film's sound that its picture has gone through since the last tick: at its speed,
-    in its direction. A thread of its own unpacks the file to the disk's cache; until then there is silence.
+    """Plays the stretch of a film's sound that its picture has gone through since the last tick: at its
+    speed, in its direction. A thread of its own unpacks the file to the disk's cache; until then there is
+    silence.
 
-    ``at_s`` is told before each tick: where in the film the picture is, in seconds; None while it is not shown.
+    ``at_s`` is told before each tick: where in the film the picture is, in seconds; None while it is not
+    shown.
     """
 
     def __init__(self, path: Path | None) -> None:
@@ -47,7 +49,9 @@ class FilmInput:
                     raw.flush()
                     self._samples = np.memmap(raw, dtype=np.int16, mode="r").reshape(-1, 2)
         except (AudioFileError, soundfile.LibsndfileError, OSError):
-            self.fault = Fault.of(FaultCode.TRACK_UNREADABLE, words="The film’s sound cannot be read. Add the film again.")
+            self.fault = Fault.of(
+                FaultCode.TRACK_UNREADABLE, words="The film’s sound cannot be read. Add the film again."
+            )
 
     def blocks(self, due: int) -> list[NDArray]:
         """See Input."""

@@ -16,7 +16,13 @@ from fulgura.core.picture.plan import ClipBinding, Data, Image, Pass, Plan, Targ
 from fulgura.core.wire import BlockId, Packet
 from fulgura.media.intra_clip import IntraClips, NoIntraClip
 
-FORMS = {"level": (1, "f1", "u1"), "wave": (1, "f2", "f2"), "cells": (4, "u2", "u2"), "rows": (4, "f4", "f4"), "ring": (1, "f1", "u1")}
+FORMS = {
+    "level": (1, "f1", "u1"),
+    "wave": (1, "f2", "f2"),
+    "cells": (4, "u2", "u2"),
+    "rows": (4, "f4", "f4"),
+    "ring": (1, "f1", "u1"),
+}
 """Of each form of data: components, moderngl's type, numpy's type."""
 SRGB8_ALPHA8 = 0x8C43
 

@@ -136,7 +136,8 @@ def param(
 
     when: (name of a choice, what is chosen there) without which the parameter has no say, and is not shown.
     empty: how it reads when nothing is chosen, for what refers to something. useful: the farthest that a new
-    route leads it, where the range goes on beyond what is any use. stepped: a hit takes it one on, as it counts patterns and the like.
+    route leads it, where the range goes on beyond what is any use. stepped: a hit takes it one
+    on, as it counts patterns and the like.
     """
     if low is None and isinstance(default, float):
         low, high = 0.0, 1.0

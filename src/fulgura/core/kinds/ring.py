@@ -1,8 +1,10 @@
-"""Lines that are added to those of before: a ring of them in a texture, of which only new ones go on the wire.
+"""Lines that are added to those of before: a ring of them in a texture, of which only new ones go on the
+wire.
 
-A block is a head of eight bytes and its lines, the newest first, each of so many bytes. Head: uint32, the number
-of the newest line, counted from 1 on; uint16, how many bytes a line has; uint16, how many lines follow. A line
-stands in the texture at its number modulo LINES; those that an executor has missed are as the oldest that follows.
+A block is a head of eight bytes and its lines, the newest first, each of so many bytes. Head: uint32, the
+number of the newest line, counted from 1 on; uint16, how many bytes a line has; uint16, how many lines
+follow. A line stands in the texture at its number modulo LINES; those that an executor has missed are as the
+oldest that follows.
 """
 
 from typing import NamedTuple

@@ -3,7 +3,15 @@
 from typing import ClassVar, Literal
 
 from fulgura.core.kinds.drawn import Drawn
-from fulgura.core.kinds.parameters import Decibels, DecibelsAnOctave, Frequency, Milliseconds, Seconds, param, reference
+from fulgura.core.kinds.parameters import (
+    Decibels,
+    DecibelsAnOctave,
+    Frequency,
+    Milliseconds,
+    Seconds,
+    param,
+    reference,
+)
 from fulgura.core.kinds.spectra import READS, SCALES
 
 InputRef = reference("input")
@@ -14,9 +22,7 @@ class SoundDrawn(Drawn):
 
     abstract: ClassVar[bool] = True
 
-    input: InputRef = param(
-        "", help="Which input it shows", group="Sound", empty="what the picture hears"
-    )
+    input: InputRef = param("", help="Which input it shows", group="Sound", empty="what the picture hears")
     gain: Decibels = param(0.0, -40.0, 40.0, "Louder or softer, for this drawing alone", group="Sound")
     window: Milliseconds = param(
         42.7, 5.0, 10_000.0, "How much of the sound is seen at once", group="Sound", useful=500.0
@@ -34,9 +40,15 @@ class SpectrumDrawn(SoundDrawn):
         group="Sound",
     )
     low_hz: Frequency = param(30.0, 10.0, 20_000.0, "What is lower is left out", group="Sound", title="From")
-    high_hz: Frequency = param(16_000.0, 20.0, 22_000.0, "What is higher is left out", group="Sound", title="To")
+    high_hz: Frequency = param(
+        16_000.0, 20.0, 22_000.0, "What is higher is left out", group="Sound", title="To"
+    )
     tilt: DecibelsAnOctave = param(
-        0.0, -6.0, 6.0, "How much louder each octave is than the one below; music falls by some 3", group="Sound"
+        0.0,
+        -6.0,
+        6.0,
+        "How much louder each octave is than the one below; music falls by some 3",
+        group="Sound",
     )
     reads: Literal[*READS] = param(  # type: ignore[valid-type]
         "the loudest", help="Of pitches that share a place: the loudest, or the mean of all", group="Sound"
@@ -46,6 +58,4 @@ class SpectrumDrawn(SoundDrawn):
     attack: Milliseconds = param(
         0.0, 0.0, 2_000.0, "How long it takes to rise from nothing to all", group="Sound", title="Rise"
     )
-    fall: Seconds = param(
-        0.6, 0.0, 8.0, "How long all takes to fall to nothing; 0 at once", group="Sound"
-    )
+    fall: Seconds = param(0.6, 0.0, 8.0, "How long all takes to fall to nothing; 0 at once", group="Sound")

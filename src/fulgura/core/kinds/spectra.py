@@ -75,9 +75,9 @@ def decibels(
 ) -> Array:
     """Level of each bin in dB, a full-scale sine reads 0; shape (count,).
 
-    Bins that are narrower than the transform are read between two of its lines; in wider ones the loudest line
-    counts, so that a tone keeps its height, or, with mean, their mean power, so that noise keeps its. tilt_db:
-    so much louder with every octave above 1 kHz.
+    Bins that are narrower than the transform are read between two of its lines; in wider ones the loudest
+    line counts, so that a tone keeps its height, or, with mean, their mean power, so that noise keeps its.
+    tilt_db: so much louder with every octave above 1 kHz.
     """
     points = points_of(window_ms)
     samples = sound.newest(points).mean(axis=1)
@@ -92,7 +92,9 @@ def decibels(
     else:
         wide = np.maximum.reduceat(power, np.minimum(first, len(power) - 1))
         wide[-1] = power[first[-1] : first[-1] + several[-1]].max(initial=0.0)
-    between = (amplitude[below] * (1.0 - share) + amplitude[np.minimum(below + 1, len(amplitude) - 1)] * share) ** 2
+    between = (
+        amplitude[below] * (1.0 - share) + amplitude[np.minimum(below + 1, len(amplitude) - 1)] * share
+    ) ** 2
     shown = np.where(several >= 2, wide, between)
     level: Array = 10.0 * np.log10(np.maximum(shown, 1e-14)) + gain_db
     if tilt_db:

@@ -113,9 +113,8 @@ def move(
 @njit(cache=True)
 def pack(s: Array, count: int, cells: Array, depth: float, last: int) -> None:
     """Cells (n, 4) of 16 bits: across, up, size and share of life (8 bits each), and which colour of the
-    palette it has (3 bits), with, by ``last``, nothing (0), where in the picture it began (1), or its direction
-    and speed (2; 7 and 6 bits). What is farther away (z)
-    is smaller and nearer the middle.
+    palette it has (3 bits), with, by ``last``, nothing (0), where in the picture it began (1), or its
+    direction and speed (2; 7 and 6 bits). What is farther away (z) is smaller and nearer the middle.
     """
     cells[count:] = 0
     for i in range(count):
@@ -227,6 +226,10 @@ class Swarm:
         fresh[:, U], fresh[:, V] = np.clip(u, 0.0, 1.0), np.clip(v, 0.0, 1.0)
         by = int(values["coloured_by"])
         fresh[:, COLOUR] = (
-            rng.integers(0, colours, born) if by == BY_CHANCE else self.bursts % colours if by == BY_HIT else 0
+            rng.integers(0, colours, born)
+            if by == BY_CHANCE
+            else self.bursts % colours
+            if by == BY_HIT
+            else 0
         )
         self.count += born

@@ -27,9 +27,9 @@ def compile_look(
 
     index_of: parameter address ("ring1.radius") -> index of its first float in the live parameter block, and
     what else shaders can read (see plan_builder.py). into: a look that this one goes over into, by what the
-    part ``crossfade`` says. moved: addresses of choices and the like that something moves. pictures, clips:
-    those of the show, as are ramps. number: which of the pictures that are drawn at once it is; guarded: whether it is kept
-    from flashing more often than is safe.
+    part ``crossfade`` says. moved: addresses of choices and the like that something moves. pictures, clips,
+    ramps: those of the show. number: which of the pictures that are drawn at once it is; guarded: whether it
+    is kept from flashing more often than is safe.
     """
     looks = [look] if into is None else [look, into]
     builder = PlanBuilder(looks, index_of, moved, pictures, clips, number, ramps)

@@ -177,9 +177,7 @@ class LookCompiler:
                     self.builder.target(target, history=offset)
                 else:
                     offset = 0
-                found.append(
-                    PassInput(uniform=f"u_{name}_{more}", target=target, history_offset=offset)
-                )
+                found.append(PassInput(uniform=f"u_{name}_{more}", target=target, history_offset=offset))
         return found
 
     def _ramp(self, part: Part, kind: type[Drawn]) -> tuple[list[PassInput], dict[str, float]]:
@@ -319,4 +317,6 @@ class LookCompiler:
             inputs.append(PassInput(uniform="u_stage", target=stage))
         if kind.feedback:
             inputs.append(PassInput(uniform="u_previous", target=target, history_offset=1))
-        return self.builder.add(kind.shader, part, inputs, target, kind=kind, fixed=told | self._given(part, kind))
+        return self.builder.add(
+            kind.shader, part, inputs, target, kind=kind, fixed=told | self._given(part, kind)
+        )

@@ -73,7 +73,9 @@ class Runner:
         )
 
 
-def _ends(route: Route, parameter: Parameter, palette: Sequence[str]) -> tuple[list[float], list[float]] | FaultCode:
+def _ends(
+    route: Route, parameter: Parameter, palette: Sequence[str]
+) -> tuple[list[float], list[float]] | FaultCode:
     """(low, high) of a route as floats of its slot, or what is wrong when they are of another kind than the
     parameter.
     """

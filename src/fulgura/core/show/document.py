@@ -120,7 +120,11 @@ class Show(Strict):
     @property
     def colours(self) -> list[str]:
         """The colours of the palette in use; those of one that ships while the show has none."""
-        usable = {palette.id: palette.colours for palette in self.palettes if palette.kind == "colour" and palette.colours}
+        usable = {
+            palette.id: palette.colours
+            for palette in self.palettes
+            if palette.kind == "colour" and palette.colours
+        }
         return usable.get(self.palette) or next(iter(usable.values()), list(FALLBACK))
 
     def shown(self) -> Look | None:

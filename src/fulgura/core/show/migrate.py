@@ -66,11 +66,14 @@ def migrate(document: Tree) -> Tree:
 
 def _floors(document: Tree) -> None:
     """In place: routes to floors of what draws sound, which were shares and are decibels."""
-    sources = [layer.get("source", {}) for look in document.get("looks", []) for layer in look.get("layers", [])]
+    sources = [
+        layer.get("source", {}) for look in document.get("looks", []) for layer in look.get("layers", [])
+    ]
     shares = {
         f"{source.get('id')}.floor"
         for source in sources
-        if source.get("kind") in ("spectrum", "history") and source.get("values", {}).get("floor", -1.0) >= 0.0
+        if source.get("kind") in ("spectrum", "history")
+        and source.get("values", {}).get("floor", -1.0) >= 0.0
     }
     for route in document.get("routes", []):
         if shares & set(route.get("targets", [])):

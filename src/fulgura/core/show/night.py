@@ -68,7 +68,8 @@ class Cue(Strict):
     """A named change of the show: of everything, or of a part. What is empty, or None, stays as it is.
 
     look: which is shown, and ``over`` how long it takes to come; presets: recalled in turn; values: hand
-    values; palettes, chases: of lamps; palette: whose colours are in use (chases: those that run from then on); routes: which act; bpm: a tempo
+    values; palettes, chases: of lamps (chases: those that run from then on); palette: whose colours are in
+    use; routes: which act; bpm: a tempo
     that is held; plays: a song; blackout: what is dark.
     """
 

@@ -5,7 +5,7 @@ import numpy as np
 
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.drawn import Own, Source
-from fulgura.core.kinds.parameters import Colour, Count, Number, Ratio, Seconds, param
+from fulgura.core.kinds.parameters import Colour, Count, Decibels, Number, Ratio, Seconds, param
 from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.ramps import Ramped
 from fulgura.core.kinds.ring import LINES, block_of
@@ -54,6 +54,7 @@ class History(Ramped, SpectrumDrawn, Source):
     bins: Count = param(
         256.0, float(LEAST_BINS), float(MOST_BINS), "How finely pitches are told apart", group="Form"
     )
+    floor: Decibels = param(-63.0, -100.0, -6.0, "What is softer is not shown", group="Sound")
     fall: Seconds = param(0.0, 0.0, 8.0, "How long all takes to fall to nothing; 0 at once", group="Sound")
     curve: Number = param(1.6, 0.2, 6.0, "Higher shows only what is loud", group="Light")
     quiet: Colour = param("#120a2a", help="Colour of what is just above the floor", group="Light")

@@ -9,7 +9,7 @@ import numpy as np
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.drawn import Mesh, Own
 from fulgura.core.kinds.framed import Framed
-from fulgura.core.kinds.parameters import Angle, Count, LayerRef, Length, Ratio, param
+from fulgura.core.kinds.parameters import Angle, Count, Decibels, LayerRef, Length, Ratio, Seconds, param
 from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.solids import SOLIDS, VERTICES
 from fulgura.core.kinds.sounded import SpectrumDrawn
@@ -51,6 +51,8 @@ class Lattice(SpectrumDrawn, Framed):
     picture: LayerRef = param(
         "", help="The layer whose picture moves them", group="Form", when=("by", "picture")
     )
+    floor: Decibels = param(-90.0, -100.0, -6.0, "What is softer is not shown", group="Sound")
+    fall: Seconds = param(0.0, 0.0, 8.0, "How long all takes to fall to nothing; 0 at once", group="Sound")
     grow: Ratio = param(0.6, help="How much smaller they are where it is dark", group="Form")
     lift: Length = param(0.5, -2.0, 2.0, "How far they come forward where it is bright", group="Form")
     twirl: Angle = param(90.0, -360.0, 360.0, "How far they turn where it is bright", group="Form")

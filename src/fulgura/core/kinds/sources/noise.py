@@ -18,7 +18,14 @@ class Noise(Source):
     drift: Number = param(0.2, -4.0, 4.0, "How fast it drifts", group="Motion")
     rotation: Angle = param(30.0, -180.0, 180.0, "Where it drifts to", group="Motion", title="Turn")
     seed: Count = param(
-        0.0, 0.0, 999.0, "Another number, another pattern", group="Motion", title="Pattern", useful=16.0, stepped=True
+        0.0,
+        0.0,
+        999.0,
+        "Another number, another pattern",
+        group="Motion",
+        title="Pattern",
+        useful=16.0,
+        stepped=True,
     )
     contrast: Number = param(1.6, 0.2, 6.0, "How far dark and bright lie apart", group="Light")
     dark: Colour = param("#07060c", help="Where it is low", group="Light")

@@ -43,7 +43,9 @@ class Placed(Ramped, Framed):
     )
     solid: Literal[*SOLIDS] = param("box", help="What each is", group="Form")  # type: ignore[valid-type]
     solid_size: Length = param(0.03, 0.001, 0.6, "Size of one", group="Form", title="Size")
-    sizes: LayerRef = param("", help="A layer: where it is dark they are small", group="Form", empty="all alike")
+    sizes: LayerRef = param(
+        "", help="A layer: where it is dark they are small", group="Form", empty="all alike"
+    )
     twirl: Angle = param(0.0, -360.0, 360.0, "How they are turned", group="Form", title="Turn")
     turns: LayerRef = param(
         "", help="A layer: where it is dark they turn less", group="Form", empty="all alike", title="Turns by"

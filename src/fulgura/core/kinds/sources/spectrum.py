@@ -11,7 +11,6 @@ from fulgura.core.kinds.ramps import Ramped
 from fulgura.core.kinds.sounded import SpectrumDrawn
 from fulgura.core.kinds.spectra import FollowedSpectrum
 
-
 MOST_BARS = 512
 
 

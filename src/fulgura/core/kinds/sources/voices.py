@@ -32,8 +32,8 @@ IN_BEATS = 1
 
 
 class Sounding:
-    """Which voices sound: cells (MOST_VOICES, 4): share of its life that is over (-1: silent), strength of its
-    hit, its number, and which colour of the palette it has and a number of its own 0..1, added up.
+    """Which voices sound: cells (MOST_VOICES, 4): share of its life that is over (-1: silent), strength of
+    its hit, its number, and which colour of the palette it has and a number of its own 0..1, added up.
 
     A life is counted from the tick of its hit, and is over in the first tick that finds its time gone.
     """
@@ -120,7 +120,9 @@ class Voices(Ramped, Source):
     )
     width: Length = param(0.05, 0.0, 0.5, "Thickness of the line at first", group="Over its life")
     end_width: Length = param(0.004, 0.0, 0.5, "Thickness of the line at last", group="Over its life")
-    rotation: Angle = param(0.0, -180.0, 180.0, "How it is turned at first", group="Over its life", title="Turn")
+    rotation: Angle = param(
+        0.0, -180.0, 180.0, "How it is turned at first", group="Over its life", title="Turn"
+    )
     end_rotation: Angle = param(
         0.0, -720.0, 720.0, "How much farther it is turned at last", group="Over its life", title="Turns by"
     )

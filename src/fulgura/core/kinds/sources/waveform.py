@@ -40,7 +40,7 @@ class Waveform(SoundDrawn, Source):
     radius: Length = param(0.5, 0.0, 1.5, "Radius of the circle", group="Form")
     rotation: Angle = param(0.0, -180.0, 180.0, "Angle by which all is turned", group="Form", title="Turn")
     window: Milliseconds = param(
-        10.7, 5.0, 10_000.0, "How much of the sound is seen at once", group="Sound", useful=500.0
+        10.67, 5.0, 10_000.0, "How much of the sound is seen at once", group="Sound", useful=500.0
     )
     tint: Colour = param("#8ddc8f", help="Colour of the light", group="Light")
     glow: Ratio = param(0.2, help="Light that spills around the line", group="Light")

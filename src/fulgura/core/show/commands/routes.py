@@ -39,9 +39,9 @@ class Wish(BaseModel):
     """What is wanted of a new route beside what usually suits.
 
     way: each hit goes one step on, of this size as a share of the way; takes a value by chance; or goes to
-    the next parameter; colours are the palette's. low, high: its ends, in the parameter's unit. every: of an LFO that is made for it, in
-    seconds or beats; 0 for none. rise_ms, rise_beats, fall_ms: how long what moves takes up and down; with a
-    rise each hit goes all the way up, and no other disturbs it.
+    the next parameter; colours are the palette's. low, high: its ends, in the parameter's unit. every: of an
+    LFO that is made for it, in seconds or beats; 0 for none. rise_ms, rise_beats, fall_ms: how long what
+    moves takes up and down; with a rise each hit goes all the way up, and no other disturbs it.
     """
 
     model_config = ConfigDict(frozen=True, allow_inf_nan=False)
