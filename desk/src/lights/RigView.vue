@@ -9,6 +9,7 @@ import { useShow } from '../live/show'
 import { useFrames } from '../live/useFrames'
 import { Block, type Packet } from '../live/wire'
 import { useChosen } from './chosen'
+import { useCalm } from '../live/calm'
 import { paintRig } from './drawing'
 import { Frame, lampAt, lampsWithin, type Point } from './geometry'
 import { useClashes } from './useClashes'
@@ -61,7 +62,11 @@ watch([width, height], () => {
   canvas.value.height = height.value * devicePixelRatio
   context?.setTransform(devicePixelRatio, 0, 0, devicePixelRatio, 0, 0)
 })
+const { lamps: calm } = useCalm()
+let painted = 0
 function paint(packet: Packet): void {
+  if (Math.abs(packet.number - painted) < calm.value) return
+  painted = packet.number
   const light = packet.blocks.get(Block.lamps) as Float32Array | undefined
   const pose = packet.blocks.get(Block.pose) as Float32Array | undefined
   if (light && pose && context && drawn.value) paintRig(context, drawn.value, light, pose, performance.now())

@@ -16,6 +16,7 @@ export const Block = {
   stereo: 12,
   picture: 15,
   pictures: 16,
+  palette: 17,
 } as const
 export type BlockId = (typeof Block)[keyof typeof Block]
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The live picture.
 import { ref, watch } from 'vue'
+import { useCalm } from '../live/calm'
 import { useDrawing } from './useDrawing'
 
 const props = withDefaults(
@@ -14,10 +15,11 @@ const props = withDefaults(
 const emit = defineEmits<{ size: [text: string]; drawn: [perSecond: number] }>()
 const canvas = ref<HTMLCanvasElement>()
 const FIRST = 960
-const { fault, drawnElsewhere } = useDrawing(canvas, {
+const { picture: calm } = useCalm()
+const { fault, fewer, drawnElsewhere } = useDrawing(canvas, {
   size: () => [props.largest, Math.round((props.largest * 9) / 16)],
   first: FIRST,
-  oneIn: () => props.oneIn,
+  oneIn: () => Math.max(props.oneIn, calm.value),
   measured: ({ perSecond, width, height }) => {
     emit('drawn', perSecond)
     emit('size', `${width}×${height}`)
@@ -36,6 +38,7 @@ watch(drawnElsewhere, () => emit('size', 'drawn in Python'))
     />
     <canvas v-show="!drawnElsewhere" ref="canvas" aria-label="The live picture" />
     <p v-if="fault" role="alert">{{ fault }}</p>
+    <p v-else-if="fewer" class="fewer" role="status">{{ fewer }}</p>
   </div>
 </template>
 
@@ -68,5 +71,11 @@ p {
   margin: 0;
   padding: 16px;
   color: var(--alarm);
+}
+.fewer {
+  inset: auto 0 0;
+  padding: 4px 10px;
+  color: var(--text);
+  background: rgb(0 0 0 / 60%);
 }
 </style>

@@ -9,6 +9,10 @@ import { Textures } from './textures'
 type Pass = Plan['passes'][number]
 /** Frames that were missed count as gone by, but no more than this. */
 const MOST_STEPS = 6
+/** Below 15 pictures a second there are too many; above 40 there may be more. */
+const TOO_FEW = 0.25
+const ENOUGH = 0.67
+const LEAST_SHARE = 0.02
 
 /** By which plan the packet's picture of this number is drawn. */
 function idOf(packet: Packet, number: number): number | undefined {
@@ -26,6 +30,8 @@ export class Executor {
   private clears: number | undefined
   width = 0
   height = 0
+  /** The share that is drawn of what there can be too many of. */
+  private share = 1
 
   /** The graphics context was taken away; its own event comes a little later. */
   get lost(): boolean {
@@ -139,9 +145,29 @@ export class Executor {
     this.turn(gl.DEPTH_TEST, pass.depth)
     this.turn(gl.BLEND, pass.blend !== 'none')
     if (pass.blend !== 'none') gl.blendFunc(gl.ONE, pass.blend === 'add' ? gl.ONE : gl.ONE_MINUS_SRC_ALPHA)
-    const instances = pass.each ? (texels.get(pass.each) ?? 0) : pass.instances
+    const instances = pass.each ? (texels.get(pass.each) ?? 0) : this.instances(pass)
     if (instances === 1) gl.drawArrays(gl.TRIANGLES, 0, pass.vertices)
     else gl.drawArraysInstanced(gl.TRIANGLES, 0, pass.vertices, instances)
+  }
+
+  private instances(pass: Pass): number {
+    return pass.thinned ? Math.max(1, Math.round(pass.instances! * this.share)) : pass.instances!
+  }
+
+  /**
+   * Draw fewer of what there can be too many of while the picture does not keep up, and more once it does.
+   * kept: the share of the frames that were drawn.
+   */
+  thin(kept: number): void {
+    if (kept < TOO_FEW) this.share = Math.max(LEAST_SHARE, this.share * kept * 3)
+    else if (kept > ENOUGH) this.share = Math.min(1, this.share * 1.25)
+  }
+
+  /** How many are drawn of how many there are; the same while all are. */
+  get thinned(): [number, number] {
+    const passes = this.passes.filter((pass) => pass.thinned)
+    const sum = (of: (pass: Pass) => number): number => passes.reduce((all, pass) => all + of(pass), 0)
+    return [sum((pass) => this.instances(pass)), sum((pass) => pass.instances!)]
   }
 
   private bindInputs(pass: Pass, locations: Map<string, WebGLUniformLocation | null>): void {

@@ -25,6 +25,11 @@ export class Sizes {
     return this.at(this.step)
   }
 
+  /** Whether there is none smaller. */
+  get least(): boolean {
+    return this.step + 1 >= STEPS.length || this.at(this.step + 1)[0] < LEAST_WIDTH
+  }
+
   /** What was drawn of all that was wanted, as a share; whether another size is to be taken. */
   judge(share: number): boolean {
     // Twice in a row too slow: one size down. A single hiccup changes nothing.

@@ -85,6 +85,8 @@ const blocksOf = (plan: Plan | null): number[] => [
 export function useDrawing(canvas: Ref<HTMLCanvasElement | undefined>, options: Options) {
   const plan = options.plan ?? shown
   const fault = ref('')
+  /** That fewer are drawn than there are. */
+  const fewer = ref('')
   /** This browser cannot draw it: pictures drawn in Python are shown instead. */
   const drawnElsewhere = ref(false)
   const sizes = new Sizes(options.size, options.first)
@@ -133,9 +135,14 @@ export function useDrawing(canvas: Ref<HTMLCanvasElement | undefined>, options: 
     if (!told) return
     const [width, height] = sizes.now
     options.measured?.({ ...told, width, height })
-    if (sizes.judge((told.perSecond * every) / 60)) resize()
+    const kept = (told.perSecond * every) / 60
+    // Smaller first: only what is smallest already is thinned out.
+    if (sizes.judge(kept)) resize()
+    else if (sizes.least || kept > 0.5) executor.thin(kept)
+    const [some, all] = executor.thinned
+    fewer.value = some < all ? `Too many for this machine: ${some} of ${all} solids are drawn here.` : ''
   }
   useFrames(() => blocksOf(plan.value), { paint })
   onBeforeUnmount(() => executor?.dispose())
-  return { fault, drawnElsewhere }
+  return { fault, fewer, drawnElsewhere }
 }

@@ -90,6 +90,8 @@ PictureRef = Annotated[str, WrittenType("picture"), Field(max_length=60)]
 """Id of one of the show's pictures; empty for none."""
 ClipRef = Annotated[str, WrittenType("clip"), Field(max_length=60)]
 """Id of one of the show's clips; empty for none."""
+InputRef = Annotated[str, WrittenType("reference", "input"), Field(max_length=60)]
+"""Id of one of the show's inputs; empty for what the picture hears."""
 RampRef = Annotated[str, WrittenType("ramp"), Field(max_length=60)]
 """Id of one of the show's ramps; empty for the kind's own colours."""
 CameraRef = Annotated[str, WrittenType("camera"), Field(max_length=200)]

@@ -38,7 +38,7 @@ class _Stops(Ramp):
 def _stop(number: int) -> dict[str, Any]:
     first = {1: (0.0, "#120a2a"), 2: (0.5, "#c2416b"), 3: (1.0, "#ffe9a8")}
     place, colour = first.get(number, (1.0, "#ffffff"))
-    said = {"group": f"Stop {number}"}
+    said: dict[str, Any] = {"group": f"Stop {number}"}
     return {
         f"place_{number}": (Ratio, param(place, help="Where it stands", title=f"Place {number}", **said)),
         f"colour_{number}": (Colour, param(colour, help="Its colour", title=f"Colour {number}", **said)),

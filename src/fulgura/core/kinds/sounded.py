@@ -7,14 +7,12 @@ from fulgura.core.kinds.parameters import (
     Decibels,
     DecibelsAnOctave,
     Frequency,
+    InputRef,
     Milliseconds,
     Seconds,
     param,
-    reference,
 )
 from fulgura.core.kinds.spectra import READS, SCALES
-
-InputRef = reference("input")
 
 
 class SoundDrawn(Drawn):

@@ -157,8 +157,8 @@ def _part(part: Tree) -> Tree:
     if kind == "shape" and "wide" not in values and "sides" in values:
         turned = float(values.get("rotation", 0.0)) + _onto_a_corner(float(values["sides"]))
         values["rotation"] = (turned + 180.0) % 360.0 - 180.0
-    if kind in ("spectrum", "history") and values.get("floor", -1.0) >= 0.0:
-        values["floor"] = _floor_db(values["floor"])
+    if kind in ("spectrum", "history") and (share := float(values.get("floor", -1.0))) >= 0.0:
+        values["floor"] = _floor_db(share)
     if kind == "spectrum" and values.get("mirrored") is False and "grows" not in values:
         values["grows"] = "upward"
     if kind == "history" and "bins" not in values:
