@@ -65,7 +65,15 @@ def test_bars_follow_music_or_voice_and_keep_off_the_camera(job):
     bars = job.layer("spectrum")
     base = f"/looks/{look}/layers/{bars['id']}"
     values = f"{base}/source/values"
-    for name, value in (("mirrored", False), ("count", 24.0), ("height", 0.5), ("floor", 0.3), ("fall", 0.0)):
+    upright = {
+        "mirrored": False,
+        "grows": "upward",
+        "count": 24.0,
+        "height": 0.5,
+        "floor": -63.0,
+        "fall": 0.0,
+    }
+    for name, value in upright.items():
         job.stack.set(f"{values}/{name}", value)
     job.stack.set(f"{base}/mix/values/y", -0.75)
     # An overlay, made on the desk.
@@ -98,7 +106,7 @@ def test_bars_follow_music_or_voice_and_keep_off_the_camera(job):
     # Back to the music, round about a logo: they begin on a circle.
     page.get_by_role("combobox", name="Draws the sound of").click()
     page.get_by_role("option", name="The main input", exact=True).click()
-    for name, value in (("form", "round"), ("radius", 0.4), ("floor", 0.0), ("gap", 0.0), ("height", 0.3)):
+    for name, value in (("form", "round"), ("radius", 0.4), ("floor", -90.0), ("gap", 0.0), ("height", 0.3)):
         job.stack.set(f"{values}/{name}", value)
     job.stack.set(f"{base}/mix/values/y", 0.0)
     ring = picture(job, output)
@@ -108,7 +116,7 @@ def test_bars_follow_music_or_voice_and_keep_off_the_camera(job):
     # Held down harder, its peaks are lower.
     job.stack.set("/inputs/main/gain_db", 12.0)
     heights = []
-    for floor in (0.8, 0.85):
+    for floor in (-18.0, -13.5):
         job.stack.set(f"{values}/form", "straight")
         job.stack.set(f"{values}/floor", floor)
         job.stack.set(f"{values}/height", 2.0)
