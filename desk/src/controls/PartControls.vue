@@ -9,6 +9,8 @@ import { useModulators } from './useModulators'
 
 const props = defineProps<{ part: Part; path: string; columns?: number }>()
 const show = useShow()
+/** What is looked for first, so that it is never folded: colours, and which sound is drawn. */
+const FIRST = ['colour', 'ramp', 'input']
 /** Types that have a place in the layout. */
 const LIVE = ['number', 'colour', 'choice', 'toggle']
 const groups = computed(() => {
@@ -34,7 +36,7 @@ function opens(group: string, parameters: (typeof groups.value)[number][1]): boo
   const values = (props.part.values ?? {}) as Record<string, unknown>
   return (
     groups.value.filter(([name]) => name).findIndex(([name]) => name === group) < 2 ||
-    parameters.some((parameter) => parameter.type === 'colour') ||
+    parameters.some((parameter) => FIRST.includes(parameter.of || parameter.type)) ||
     parameters.some(
       (parameter) =>
         values[parameter.name] !== parameter.default ||
