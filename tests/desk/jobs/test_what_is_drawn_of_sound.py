@@ -102,6 +102,7 @@ def test_a_wave_that_turns_in_its_own_traces(hands):
         0.0,
     )
     job.play(lamp_room().finished()[: 90 * RATE], "Lamp Room")
+    job.stack.set("/inputs/main/track/loop", True)
     hands.page.wait_for_timeout(60_000)
     white = (job.moment().min(axis=2) > 235).mean()
     assert white < 0.05
