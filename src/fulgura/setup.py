@@ -152,7 +152,8 @@ noise = numpy.random.default_rng(1).standard_normal((256, 2))
 for block in range(600):
     performer.hear(noise * (1e-4 if block % 94 else 0.2))
 performer.tick()
-Swarm(1).step(Source.kinds["particles"]().model_dump() | {"begins": 0, "sprite": 0, "coloured_by": 0}, TickInput())
+choices = {"begins": 0, "sprite": 0, "coloured_by": 0}
+Swarm(1).step(Source.kinds["particles"]().model_dump() | choices, TickInput())
 """
 
 

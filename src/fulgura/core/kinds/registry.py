@@ -118,7 +118,9 @@ class KindInfo(BaseModel):
 
 @cache
 def _described(kind: type[Kind]) -> list[Parameter]:
-    fields = sorted(kind.model_fields.items(), key=lambda field: field[0] not in kind.__annotations__)
+    own = {name: place for place, name in enumerate(kind.__annotations__)}
+    # What is said anew of something shared stands where it is said.
+    fields = sorted(kind.model_fields.items(), key=lambda field: own.get(field[0], len(own)))
     return [_describe(name, field) for name, field in fields if isinstance(field.json_schema_extra, dict)]
 
 
