@@ -162,3 +162,21 @@ def test_a_finer_mesh_shows_finer_forms():
         outline(fine).std() > 0.5
         and np.abs(np.diff(fine, axis=1)).mean() > np.abs(np.diff(coarse, axis=1)).mean()
     )
+
+
+def test_the_sound_itself_pushes_it_out():
+    """A tone is a ridge where its pitch lies; in silence the plane is flat."""
+    given = LIT | {"form": "plane", "by": "the sound", "height": 0.4, "ends": 0.0, "glow_contrast": 2.0}
+    drawn = Drawn(
+        Part(id="relief", kind="relief", values=given | {"key": 0.0, "sky": "#000000", "span": 30.0}),
+        size=SIZE,
+    )
+    silent = drawn.go(5, np.zeros(48_000)).max()
+    tone = 0.8 * np.sin(2 * np.pi * 1000.0 * np.arange(96_000) / 48_000)
+    light = drawn.go(60, tone).astype(float)
+    drawn.close()
+    columns = np.flatnonzero(light[90] > 0.5 * light[90].max())
+    wide = 2 * 1.78 / 2 * 90  # The plane's width in pixels, seen by this camera.
+    place = (columns.mean() - (160 - wide / 2)) / wide
+    assert silent <= 1 and light.max() > 60 and np.ptp(columns) < 0.2 * wide
+    assert place == pytest.approx(np.log(1000 / 30) / np.log(16_000 / 30), abs=0.06)

@@ -8,8 +8,11 @@ from fulgura.core.kinds.palettes import FALLBACK, SHIPPED
 from fulgura.core.kinds.shapers.pick import Pick
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.performer import Performer
-from fulgura.core.show.edits import SetValue
+from fulgura.core.show.commands.cues import recall_cue
+from fulgura.core.show.commands.ramps import new_ramp, without_ramp
+from fulgura.core.show.edits import AddItem, EditError, SetValue, apply
 from fulgura.core.show.events import EditMade
+from fulgura.core.show.night import Cue
 from fulgura.core.show.part import Part
 from fulgura.core.show.routes import Route
 from fulgura.core.show.starter import starter_show
@@ -91,3 +94,50 @@ def test_a_route_gives_a_colour_of_the_palette_itself():
 def test_what_is_no_entry_is_refused_in_words():
     with pytest.raises(ValueError, match="@ and its number"):
         Part(id="ring", kind="ring", values={"tint": "@0"})
+
+
+def test_a_pad_and_a_cue_take_a_palette_into_use():
+    played = performer()
+    live(played)
+    played.surface.stage.use_palette("palette-3", 0.0)
+    assert live(played) == pytest.approx(from_hex(list(SHIPPED.values())[2][2]))
+    assert played.surface.stage.palette_is("palette-3")
+    cue = Cue(id="c", name="Frost", palette="palette-6")
+    played.configure(played.show.model_copy(update={"cues": [cue]}))
+    played.act(EditMade(edit=recall_cue(played.show, "c").edit))
+    assert live(played) == pytest.approx(from_hex(SHIPPED["Frost"][2]))
+    played.surface.stage.use_palette("gone", 0.0)
+    assert played.show.palette == "palette-6"
+
+
+def test_a_lamp_and_a_route_follow_the_palette_as_pictures_do():
+    low = Route(id="low", signal="level", targets=[TINT], low="@1", high="@4")
+    played = performer(routes=[low])
+    played.tick()
+    lamp = played.show.lamps[0].fixture
+    edit = SetValue(path=f"/lamps/{played.show.lamps[0].id}/fixture/values/colour", value="@2")
+    played.act(EditMade(edit=edit))
+    oil, sea = list(SHIPPED.values())[0], list(SHIPPED.values())[2]
+    assert live(played, f"{lamp.id}.colour") == pytest.approx(from_hex(oil[1]))
+    # In silence the route stands at its lower end.
+    assert live(played) == pytest.approx(from_hex(oil[0]))
+    played.act(EditMade(edit=SetValue(path="/palette", value="palette-3")))
+    assert live(played, f"{lamp.id}.colour") == pytest.approx(from_hex(sea[1]))
+    assert live(played) == pytest.approx(from_hex(sea[0]))
+
+
+def test_ramps_are_made_copied_and_taken_away():
+    show = starter_show("Night")
+    first, one = new_ramp(show)
+    show = apply(show, first)[0]
+    show = apply(show, SetValue(path=f"/ramps/{one}/part/values/colour_1", value="#123456"))[0]
+    second, two = new_ramp(show, like=one)
+    show = apply(show, second)[0]
+    assert [ramp.part.values["colour_1"] for ramp in show.ramps] == ["#123456", "#123456"] and one != two
+    look = show.looks[0]
+    map = {"id": "map", "kind": "gradient-map", "values": {"ramp": one}}
+    show = apply(show, AddItem(path=f"/looks/{look.id}/finish", item=map))[0]
+    show = apply(show, without_ramp(show, one))[0]
+    assert [ramp.id for ramp in show.ramps] == [two] and show.looks[0].finish[-1].values["ramp"] == ""
+    with pytest.raises(EditError, match="not there any more"):
+        without_ramp(show, one)

@@ -4,10 +4,13 @@ from collections.abc import Collection
 from dataclasses import replace
 from typing import Any, Literal
 
-from fulgura.core.kinds.drawn import Mesh
+from fulgura.core.kinds.drawn import Mesh, Own
 from fulgura.core.kinds.framed import Framed
 from fulgura.core.kinds.parameters import Angle, Count, LayerRef, Length, Number, Ratio, param
 from fulgura.core.kinds.ramps import Ramped
+from fulgura.core.kinds.ring import LINES
+from fulgura.core.kinds.sounded import SpectrumDrawn
+from fulgura.core.kinds.sources.history import LEAST_BINS, MOST_BINS, Rows
 
 FINEST = 512
 
@@ -17,15 +20,44 @@ def quads(columns: float) -> int:
     return int(columns + 0.5) * max(1, round(columns * 9.0 / 16.0))
 
 
-class Relief(Ramped, Framed):
+class Relief(Ramped, SpectrumDrawn, Framed):
     """A plane, a tube or a ball whose surface a picture pushes out; lit, so that its shape shows."""
 
     shader = "relief.frag"
     mesh = Mesh("relief.vert", vertices=6 * quads(FINEST), blend="none", depth=True)
     counts = ("columns",)
+    own = Own("ring", 0, Rows)
 
     form: Literal["plane", "tube", "ball"] = param("plane", help="The surface at rest", group="Form")
-    picture: LayerRef = param("", help="The layer whose bright parts push it out", group="Form")
+    by: Literal["a layer", "the sound"] = param(
+        "a layer", help="What pushes it out: a layer's bright parts, or the spectrum's past", group="Form"
+    )
+    picture: LayerRef = param(
+        "", help="The layer whose bright parts push it out", group="Form", when=("by", "a layer")
+    )
+    per: Literal["frame", "beat"] = param(
+        "frame", help="What the past's speed is counted in", group="Form", when=("by", "the sound")
+    )
+    speed: Number = param(
+        1.0, 0.02, 64.0, "Rows of the past in that time", group="Form", title="Rows", when=("by", "the sound")
+    )
+    span: Count = param(
+        160.0,
+        8.0,
+        float(LINES),
+        "Rows of the past that are on it",
+        group="Form",
+        when=("by", "the sound"),
+        useful=512.0,
+    )
+    bins: Count = param(
+        96.0,
+        float(LEAST_BINS),
+        float(MOST_BINS),
+        "How finely pitches are told apart",
+        group="Form",
+        when=("by", "the sound"),
+    )
     height: Length = param(0.5, -2.0, 2.0, "How far", group="Form")
     ends: Ratio = param(
         0.25, 0.0, 0.5, "How far from its ends that begins: what is round stays whole there", group="Form"

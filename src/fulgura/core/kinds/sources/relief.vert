@@ -1,10 +1,11 @@
 #include "vertex.glsl"
 #include "camera.glsl"
 uniform float u_form, u_height, u_ends, u_around, u_upward, u_columns, u_waves, u_pace, u_twist, u_twist_at,
-    u_twist_2, u_twist_2_at, u_skin, u_skin_contrast, u_glow_contrast, u_hollows, u_hollows_contrast;
+    u_twist_2, u_twist_2_at, u_skin, u_skin_contrast, u_glow_contrast, u_hollows, u_hollows_contrast, u_by, u_span,
+    u_own_newest;
 #include "ramp.glsl"
 uniform vec3 u_tint;
-uniform sampler2D u_picture;
+uniform sampler2D u_picture, u_own;
 out vec3 v_normal, v_place, v_skin;
 out float v_bright, v_shade;
 
@@ -25,6 +26,13 @@ vec2 on_picture(vec2 at) {
   if (u_form < 0.5) return copies;
   return vec2(1.0 - abs(1.0 - mod(at.x * 2.0 * often.x, 2.0)), copies.y);
 }
+// What pushes it out there: a picture's light, or how loud a pitch was how long ago: the past goes upward.
+vec3 pushing(vec2 at) {
+  vec2 on = on_picture(at);
+  if (u_by < 0.5) return textureLod(u_picture, on, 0.0).rgb;
+  float row = (u_own_newest + 0.5 - on.y * min(u_span - 1.0, 2046.0)) / 2048.0;
+  return vec3(textureLod(u_own, vec2(on.x, row), 0.0).r);
+}
 // How much of the push is left there: none at its ends, where a ball's poles are and a tube's rims.
 float left(vec2 at) {
   float away = min(at.y, 1.0 - at.y);
@@ -35,7 +43,7 @@ float pushed(vec2 at, vec3 p) {
   float t = u_time * u_pace;
   float waves = sin(p.x * 3.1 + t) * cos(p.y * 2.7 - 0.8 * t) + 0.5 * sin(p.z * 4.3 + p.y * 3.3 + 1.3 * t) +
       0.35 * sin(p.x * 6.7 - p.y * 5.1 - 0.6 * t);
-  return left(at) * (brightness(textureLod(u_picture, on_picture(at), 0.0).rgb) + u_waves * 0.3 * waves);
+  return left(at) * (brightness(pushing(at)) + u_waves * 0.3 * waves);
 }
 vec3 surface(vec2 at) {
   vec3 normal, p = rest(at, normal);
@@ -61,6 +69,6 @@ void main() {
   v_bright = pow(bright, u_glow_contrast);
   v_shade = mix(1.0, pow(bright, u_hollows_contrast), u_hollows);
   v_skin = u_ramped > 0.5 ? of_ramp(coloured).rgb :
-      mix(u_tint, textureLod(u_picture, on_picture(at), 0.0).rgb, u_skin * coloured / (coloured + 0.001));
+      mix(u_tint, u_by < 0.5 ? pushing(at) : u_tint, u_skin * coloured / (coloured + 0.001));
   gl_Position = seen(v_place);
 }
