@@ -184,3 +184,18 @@ def test_identify_and_fog_end_by_themselves_when_nobody_holds_them(demo):
     assert sent() == 255
     wait_for(lambda: sent() == 0, 3, "the end of the fog")
     assert f"{fixture}.fog" not in told(demo)["overridden"]
+
+
+def test_a_palette_is_taken_into_use_over_the_api(demo):
+    post(demo, "/palettes/palette-3/use", {"over_beats": 1.0})
+    assert document(demo)["palette"] == "palette-3"
+    status, problem = demo.call("POST", "/palettes/none/use", {})
+    assert status in (409, 422) and "not there any more" in problem["detail"]
+
+
+def test_ramps_are_made_and_taken_away_over_the_api(demo):
+    before = len(document(demo)["ramps"])
+    ramp = post(demo, "/ramps", {"name": "Dusk"}, status=201)["id"]
+    assert document(demo)["ramps"][-1]["name"] == "Dusk"
+    post(demo, f"/ramps/{ramp}", None, "DELETE")
+    assert len(document(demo)["ramps"]) == before
