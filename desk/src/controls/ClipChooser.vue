@@ -14,7 +14,7 @@ defineProps<{ value: string; label: string }>()
 const emit = defineEmits<{ change: [id: string] }>()
 const show = useShow()
 const { sending, send } = useSending()
-const sound = ref(false)
+const sound = ref(true)
 const said = ref('')
 const options = computed(() => [
   { value: '', label: 'no clip' },
