@@ -166,4 +166,5 @@ def test_every_shaper_that_counts_hits_is_known_as_one():
         "toggle",
         "hold",
         "cycle",
+        "pick",
     }

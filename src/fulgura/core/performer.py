@@ -264,11 +264,6 @@ class Performer:
         """A frame as it goes on the wire."""
         return packet_of(frame, self.plan.id, self.layout, [plan.id for plan in self.sending.plans])
 
-    def film_place(self, part: str) -> float | None:
-        """Where in its film a source is, in seconds; None while it is not shown."""
-        playing = self.picture.providers.get(f"clip {part}")
-        return getattr(playing, "seconds", None)
-
     @property
     def flash_causes(self) -> list[FlashCause]:
         """What moves often enough to make the picture flash."""

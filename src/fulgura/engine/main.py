@@ -226,7 +226,7 @@ class Engine:
         for input_id, player in self.players.items():
             recorder = self.recorders.get(input_id)
             if player.film is not None:
-                player.film.at_s = performer.film_place(player.shows)
+                player.film.at_s = performer.picture.film_place(player.shows)
             for block in player.input.blocks(due):
                 performer.hear(block, input_id)
                 if recorder is not None:

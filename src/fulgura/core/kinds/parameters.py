@@ -216,7 +216,7 @@ class Parameter(BaseModel):
         """
         low, high = self.low or 0.0, 1.0 if self.high is None else self.high
         if rest >= high - NEAR_AN_END * (high - low):
-            return max(low, 0.0), rest
+            return max(low, 0.0) if rest > 0.0 else low, rest
         if self.useful is not None:
             end = self.useful
         elif low < 0.0:

@@ -225,11 +225,7 @@ class Swarm:
         fresh[:, AGE], fresh[:, LIFE] = 0.0, np.maximum(0.05, values["life"] * rng.uniform(0.6, 1.0, born))
         fresh[:, U], fresh[:, V] = np.clip(u, 0.0, 1.0), np.clip(v, 0.0, 1.0)
         by = int(values["coloured_by"])
-        fresh[:, COLOUR] = (
-            rng.integers(0, colours, born)
-            if by == BY_CHANCE
-            else self.bursts % colours
-            if by == BY_HIT
-            else 0
-        )
+        fresh[:, COLOUR] = self.bursts % colours if by == BY_HIT else 0
+        if by == BY_CHANCE:
+            fresh[:, COLOUR] = rng.integers(0, colours, born)
         self.count += born

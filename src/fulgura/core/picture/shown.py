@@ -44,6 +44,10 @@ class RunningProvider:
             },
         )
 
+    def film_place(self, part: str) -> float | None:
+        """Where in its film a source is, in seconds; None while it is not shown."""
+        return getattr(self.providers.get(f"clip {part}"), "seconds", None)
+
     def step(self, live: Array, heard: TickInput) -> Array:
         """The part's block of this tick."""
         values = {name: float(live[index]) for name, index in self.index_of.items()}

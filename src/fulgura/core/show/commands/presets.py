@@ -52,6 +52,7 @@ def parts_of(show: Show, scope: Scope, address: str) -> dict[str, tuple[str, Par
             modulator.part.id: (f"/modulators/{modulator.id}/part", modulator.part)
             for modulator in show.modulators
         }
+        found |= {ramp.part.id: (f"/ramps/{ramp.id}/part", ramp.part) for ramp in show.ramps}
         found = {id: row for id, row in found.items() if id == address.partition(".")[0]}
     return found
 
