@@ -1,5 +1,7 @@
 """The last seconds of an input, as what draws sound reads them."""
 
+from collections.abc import Callable
+
 import numpy as np
 
 from fulgura.core.arrays import Array
@@ -15,9 +17,11 @@ class HeardSound:
     def __init__(self) -> None:
         self._ring = np.zeros((KEPT, 2))
         self._next = 0
+        self._made: dict[int, Array] = {}
 
     def push(self, block: Array) -> None:
         """Some more samples, shape (n, 2), n at most KEPT."""
+        self._made.clear()
         end = self._next + len(block)
         if end <= KEPT:
             self._ring[self._next : end] = block
@@ -33,6 +37,12 @@ class HeardSound:
         if start >= 0:
             return self._ring[start : self._next].copy()
         return np.concatenate([self._ring[start:], self._ring[: self._next]])
+
+    def once(self, count: int, make: Callable[[Array], Array]) -> Array:
+        """What is made of so many newest samples: once for all that draw it, until more are heard."""
+        if count not in self._made:
+            self._made[count] = make(self.newest(count))
+        return self._made[count]
 
 
 def window_of(sound: HeardSound, ms: float, points: int) -> Array:

@@ -37,8 +37,9 @@ def edges(count: int, low_hz: float, high_hz: float, scale: int) -> Array:
 
 @lru_cache(64)
 def _window(points: int) -> Array:
+    """Of two channels' sum: a full-scale sine in both reads 1."""
     shape = 0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(points) / points)
-    found: Array = shape * (2.0 / shape.sum())
+    found: Array = shape / shape.sum()
     return found
 
 
@@ -80,8 +81,7 @@ def decibels(
     tilt_db: so much louder with every octave above 1 kHz.
     """
     points = points_of(window_ms)
-    samples = sound.newest(points).mean(axis=1)
-    amplitude = np.abs(rfft(samples * _window(points)))
+    amplitude = sound.once(points, lambda newest: np.abs(rfft(newest.sum(axis=1) * _window(points))))
     below, share, first, several, centres = _grouping(points, count, low_hz, high_hz, scale)
     power = amplitude**2
     if mean:
@@ -100,6 +100,13 @@ def decibels(
     if tilt_db:
         level = level + tilt_db * np.log2(centres / 1000.0)
     return level
+
+
+def as_bytes(levels: Array, size: int) -> Array:
+    """Levels 0..1 as bytes, filled up with nothing; shape (size,)."""
+    found = np.zeros(size, dtype=np.uint8)
+    found[: len(levels)] = levels * 255.0 + 0.5
+    return found
 
 
 class FollowedSpectrum:

@@ -13,7 +13,7 @@ from fulgura.core.kinds.parameters import Angle, Count, Decibels, LayerRef, Leng
 from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.solids import SOLIDS, VERTICES
 from fulgura.core.kinds.sounded import SpectrumDrawn
-from fulgura.core.kinds.spectra import FollowedSpectrum
+from fulgura.core.kinds.spectra import FollowedSpectrum, as_bytes
 
 COLUMNS, ROWS = 24, 14
 
@@ -27,7 +27,7 @@ class Columns:
     def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         count = int(np.clip(round(values["columns"]), 1, COLUMNS))
         levels = self.spectrum.step(values, heard, count)
-        return np.pad((levels * 255.0 + 0.5).astype(np.uint8), (0, COLUMNS - count))
+        return as_bytes(levels, COLUMNS)
 
 
 class Lattice(SpectrumDrawn, Framed):

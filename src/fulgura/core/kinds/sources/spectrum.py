@@ -9,7 +9,7 @@ from fulgura.core.kinds.parameters import Angle, Colour, Count, Length, Number, 
 from fulgura.core.kinds.providers import TickInput
 from fulgura.core.kinds.ramps import Ramped
 from fulgura.core.kinds.sounded import SpectrumDrawn
-from fulgura.core.kinds.spectra import FollowedSpectrum
+from fulgura.core.kinds.spectra import FollowedSpectrum, as_bytes
 
 MOST_BARS = 512
 
@@ -23,7 +23,7 @@ class Bars:
     def step(self, values: Mapping[str, Any], heard: TickInput) -> Array:
         count = int(np.clip(round(values["count"]), 1, MOST_BARS))
         levels = self.spectrum.step(values, heard, count)
-        return np.pad((levels * 255.0 + 0.5).astype(np.uint8), (0, MOST_BARS - count))
+        return as_bytes(levels, MOST_BARS)
 
 
 class Spectrum(Ramped, SpectrumDrawn, Source):
