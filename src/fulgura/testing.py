@@ -2,6 +2,9 @@
 
 First what only computes. Then what runs in real time, the API beside the desk and each with a show of its
 own: such tests mostly wait. Last those that measure how fast something is, with the processors to themselves.
+
+Whole jobs of the desk play half an hour of music in real time: they are run by their folder,
+``./fulgura test tests/desk/jobs``, before something is handed over.
 """
 
 import subprocess
@@ -50,8 +53,7 @@ def _run(*words: str, keeps: int | None = None) -> subprocess.CompletedProcess[s
 def _side_by_side() -> list[int]:
     """Run both at once; what the API's said is told after the desk's."""
     with ThreadPoolExecutor(1) as pool:
-        # Whole jobs of the desk go with the API, which has less to do.
-        api = pool.submit(_run, API, JOBS, *SHARED, keeps=subprocess.PIPE)
+        api = pool.submit(_run, API, *SHARED, keeps=subprocess.PIPE)
         desk = _run(DESK, f"--ignore={JOBS}", *SHARED)
         print(api.result().stdout, flush=True)
     return [desk.returncode, api.result().returncode]
