@@ -44,10 +44,6 @@ class RunningProvider:
             },
         )
 
-    def film_place(self, part: str) -> float | None:
-        """Where in its film a source is, in seconds; None while it is not shown."""
-        return getattr(self.providers.get(f"clip {part}"), "seconds", None)
-
     def step(self, live: Array, heard: TickInput) -> Array:
         """The part's block of this tick."""
         values = {name: float(live[index]) for name, index in self.index_of.items()}
@@ -138,6 +134,10 @@ class ShownPicture:
             return np.zeros(0)
         gathered: Array = np.append(live, [beats % BEATS_WRAP, light])[self._gather]
         return gathered
+
+    def film_place(self, part: str) -> float | None:
+        """Where in its film a source is, in seconds; None while it is not shown."""
+        return getattr(self.providers.get(f"clip {part}"), "seconds", None)
 
     def step(self, live: Array, heard: TickInput) -> list[Array]:
         """The blocks that sources have for themselves, in their order."""
