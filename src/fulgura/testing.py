@@ -15,6 +15,8 @@ from fulgura.folders import ROOT
 from fulgura.supervisor import child_environment
 
 API, DESK, JOBS = "tests/api", "tests/desk", "tests/desk/jobs"
+BESIDE = tuple(f"{DESK}/test_{name}.py" for name in ("lights", "output_parity", "parity", "run", "send"))
+"""Of the desk's what goes with the API's, which are fewer: both then take about as long."""
 COMPUTING = (
     "tests",
     f"--ignore={API}",
@@ -53,7 +55,7 @@ def _run(*words: str, keeps: int | None = None) -> subprocess.CompletedProcess[s
 def _side_by_side() -> list[int]:
     """Run both at once; what the API's said is told after the desk's."""
     with ThreadPoolExecutor(1) as pool:
-        api = pool.submit(_run, API, *SHARED, keeps=subprocess.PIPE)
-        desk = _run(DESK, f"--ignore={JOBS}", *SHARED)
+        api = pool.submit(_run, API, *BESIDE, *SHARED, keeps=subprocess.PIPE)
+        desk = _run(DESK, *(f"--ignore={each}" for each in (JOBS, *BESIDE)), *SHARED)
         print(api.result().stdout, flush=True)
     return [desk.returncode, api.result().returncode]
