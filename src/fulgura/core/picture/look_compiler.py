@@ -258,17 +258,10 @@ class LookCompiler:
             clear=mesh is not None and not kind.trails,
             fixed=told,
         )
-        return (
-            self.builder.add(
-                after[1],
-                part,
-                [PassInput(uniform="u_source", target=target)],
-                self.builder.target(part.id),
-                kind=kind,
-            )
-            if after
-            else target
-        )
+        if not after:
+            return target
+        sharp, soft = [PassInput(uniform="u_source", target=target)], self.builder.target(part.id)
+        return self.builder.add(after[1], part, sharp, soft, kind=kind)
 
     def _taken(self, part: Part, parameter: Parameter) -> PassInput:
         """What a parameter names of the show's own pictures and clips, or of a browser's cameras."""
