@@ -18,6 +18,7 @@ from fulgura.core.arrays import Array
 from fulgura.core.kinds.registry import load
 from fulgura.core.kinds.shaper import SIGNATURE, Shaper
 from fulgura.core.kinds.shapers.cycle import next_turn
+from fulgura.core.kinds.shapers.pick import picked
 from fulgura.core.kinds.tick import PALETTE
 
 SHAPER = np.dtype(
@@ -159,19 +160,12 @@ def _through(
 
 @njit(cache=True)
 def _give_out(route: Any, lane: Any, value: float, now: Array) -> None:
-    """A value on the scale of what a lane leads to, or as a colour of the palette; one that is no use is
-    nought, and told.
-    """
+    """A value on the scale of what a lane leads to, or a colour; one that is no use is nought, and told."""
     if not -LIMIT < value < LIMIT:
         value, route.large = 0.0, True
-    colours = int(now[PALETTE])
-    if lane.picks and colours > 0:
-        which = int(min(1.0, max(0.0, value)) * (colours - 1) + 0.5)
-        for i in range(3):
-            lane.out[i] = now[PALETTE + 1 + 3 * which + i]
-        return
+    picks = lane.picks and now[PALETTE] > 0.0
     for i in range(lane.size):
-        lane.out[i] = lane.low[i] + value * lane.way[i]
+        lane.out[i] = picked(now, value, i) if picks else lane.low[i] + value * lane.way[i]
 
 
 @njit(cache=True)

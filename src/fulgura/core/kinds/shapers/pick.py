@@ -2,6 +2,8 @@
 
 from typing import Literal
 
+from numba import njit
+
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.compiled import random_at
 from fulgura.core.kinds.counting import NO_TRIGGER, TRIGGER, counted
@@ -41,3 +43,11 @@ class Pick(Shaper):
         if colours > 0 and s[1] >= colours:
             s[1] = s[1] % colours
         return max(0.0, s[1]) / (colours - 1) if colours > 1 else 0.0, fell
+
+
+@njit(cache=True)
+def picked(now: Array, value: float, part: int) -> float:
+    """Red, green or blue (part) of the palette's colour at a share of its way from the first to the last."""
+    which = int(min(1.0, max(0.0, value)) * (now[PALETTE] - 1.0) + 0.5)
+    found: float = now[PALETTE + 1 + 3 * which + part]
+    return found
