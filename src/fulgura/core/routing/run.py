@@ -19,7 +19,6 @@ from fulgura.core.kinds.registry import load
 from fulgura.core.kinds.shaper import SIGNATURE, Shaper
 from fulgura.core.kinds.shapers.cycle import next_turn
 from fulgura.core.kinds.shapers.pick import picked
-from fulgura.core.kinds.tick import PALETTE
 
 SHAPER = np.dtype(
     [("kind", "i8"), ("p", "i8"), ("p_end", "i8"), ("s", "i8"), ("s_end", "i8"), ("stage", "i8")]
@@ -62,8 +61,7 @@ LANE = np.dtype(
         ("out", "f8", (3,)),
     ]
 )
-"""first to last: its shapers behind a cycle; size: floats of its slot; picks: whether what goes out
-is a colour of the palette; low, way, out: in the parameter's own
+"""first to last: its shapers behind a cycle; size: floats of its slot; picks: a palette's colours; low, way, out: in the parameter's own
 unit.
 """
 TARGET = np.dtype(
@@ -163,9 +161,8 @@ def _give_out(route: Any, lane: Any, value: float, now: Array) -> None:
     """A value on the scale of what a lane leads to, or a colour; one that is no use is nought, and told."""
     if not -LIMIT < value < LIMIT:
         value, route.large = 0.0, True
-    picks = lane.picks and now[PALETTE] > 0.0
     for i in range(lane.size):
-        lane.out[i] = picked(now, value, i) if picks else lane.low[i] + value * lane.way[i]
+        lane.out[i] = picked(now, value, i) if lane.picks else lane.low[i] + value * lane.way[i]
 
 
 @njit(cache=True)
