@@ -61,7 +61,8 @@ LANE = np.dtype(
         ("out", "f8", (3,)),
     ]
 )
-"""first to last: its shapers behind a cycle; size: floats of its slot; picks: a palette's colours; low, way, out: in the parameter's own
+"""first to last: its shapers behind a cycle; size: floats of its slot; picks: a palette's colours; low,
+way, out: in the parameter's own
 unit.
 """
 TARGET = np.dtype(
