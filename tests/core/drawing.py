@@ -17,13 +17,13 @@ class Drawn:
         )
         others = [
             Layer(
-                id=part.id,
-                name=part.id,
+                id=unseen.id,
+                name=unseen.id,
                 visible=False,
-                source=part,
-                mix=Part(id=f"{part.id}-mix", kind="over"),
+                source=unseen,
+                mix=Part(id=f"{unseen.id}-mix", kind="over"),
             )
-            for part in read
+            for unseen in read
         ]
         look = Look(id="look", name="Look", layers=[*others, layer])
         show = {"looks": [look], "look": "look", "routes": []} | show

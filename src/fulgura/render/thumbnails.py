@@ -57,9 +57,14 @@ def only(show: Show, wanted: Wanted) -> Show:
         look = look.model_copy(update={"layers": list(layers.values()), "finish": []})
     return show.model_copy(
         update={
-            "looks": [look if kept.id == look.id else kept for kept in show.looks],
+            # Nothing else is seen: other looks, outputs and lamps would only cost time.
+            "looks": [look],
             "look": look.id,
             "beside": "",
+            "outputs": [],
+            "lamps": [],
+            "groups": [],
+            "chases": [],
             "blackout": "off",
         }
     )
@@ -79,9 +84,10 @@ def draw(show: Show, wanted: Wanted, executor: Executor) -> None:
             performer.hear(band.block(settings))
             heard += 1
         frame = performer.tick()
-        if number > last - DRAWN_S * FRAME_RATE:
+        kept = number == last or (wants_moving and (last - number) % EVERY == 0)
+        if number > last - DRAWN_S * FRAME_RATE and (kept or performer.plan.remembers):
             executor.draw(performer.packet(frame))
-            if wants_moving and (last - number) % EVERY == 0:
+            if wants_moving and kept:
                 moving.append(Image.fromarray(np.ascontiguousarray(executor.pixels())))
     file = Path(wanted.file)
     draft = file.with_suffix(".new")

@@ -33,7 +33,7 @@ def test_a_clip_that_its_own_sound_lights(job, film):
     status, made = stack.call("POST", "/clips?name=Beacon&sound=true", film.read_bytes())
     assert status == 201 and made["track"], made
     layer = job.layer("clip")
-    source, at = layer["source"]["id"], f"/looks/{look}/layers/{layer['id']}/source/values"
+    shown, at = layer["source"]["id"], f"/looks/{look}/layers/{layer['id']}/source/values"
     stack.set(f"{at}/file", made["id"])
     stack.set(f"{at}/goes", "back and forth")
     # Its own sound is an input of its own, chosen in Hear.
@@ -43,14 +43,14 @@ def test_a_clip_that_its_own_sound_lights(job, film):
     page.get_by_role("button", name="Beacon", exact=True).first.click()
     choose(page, "Whose sound is heard", "Clip (Beacon)")
     wait_for(
-        lambda: next(i for i in job.document()["inputs"] if i["id"] == heard)["film"]["part"] == source,
+        lambda: next(i for i in job.document()["inputs"] if i["id"] == heard)["film"]["part"] == shown,
         10,
         "the film",
     )
     route = {
         "id": "lights",
         "signal": f"level@{heard}",
-        "targets": [f"{source}.level"],
+        "targets": [f"{shown}.level"],
         "low": LOW,
         "high": HIGH,
     }
@@ -59,7 +59,7 @@ def test_a_clip_that_its_own_sound_lights(job, film):
     page.wait_for_timeout(4000)
 
     def level(seconds=2.0):
-        return job.watch(seconds, f"{source}.level")[1][:, 0]
+        return job.watch(seconds, f"{shown}.level")[1][:, 0]
 
     wanted = LOW + LEVEL * (HIGH - LOW)
     assert np.median(level()) == pytest.approx(wanted, rel=0.02)

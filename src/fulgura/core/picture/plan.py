@@ -172,6 +172,13 @@ class Plan(BaseModel):
         return self.drawn or self.id
 
     @property
+    def remembers(self) -> bool:
+        """Whether a picture depends on those drawn before it."""
+        return any(target.history for target in self.targets) or any(
+            each.form == "ring" for each in self.data
+        )
+
+    @property
     def fragments(self) -> set[str]:
         """The fragment shaders' files."""
         return {render_pass.fragment for render_pass in self.passes}
