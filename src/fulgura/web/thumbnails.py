@@ -24,7 +24,7 @@ class Subject(NamedTuple):
 
 
 LONGEST_S = 300
-GATHER_S = 0.3
+GATHER_S = 1.0
 """How long is waited for more to be asked for."""
 KEPT = 500
 """Pictures that are kept; the oldest go first."""

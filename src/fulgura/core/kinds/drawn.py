@@ -96,13 +96,16 @@ class Source(Drawn):
     """
     images: ClassVar[tuple[str, ...]] = ()
     """Fixed pictures that its shaders read, by their keys."""
-    past: ClassVar[Mapping[str, tuple[int, ...]]] = {}
-    """Pictures ago that a layer which a parameter names is read once more, as u_<parameter>_<so many>."""
 
     @classmethod
     def mesh_of(cls, values: dict[str, Any], moved: Collection[str]) -> Mesh | None:
         """The mesh of a part with these values. moved: parameters whose values are others at times."""
         return cls.mesh
+
+    @classmethod
+    def past_of(cls, values: dict[str, Any], moved: Collection[str]) -> Mapping[str, tuple[int, ...]]:
+        """Pictures ago that a layer which a parameter names is read once more, as u_<parameter>_<so many>."""
+        return {}
 
 
 class Effect(Drawn):

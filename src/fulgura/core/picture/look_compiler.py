@@ -168,15 +168,12 @@ class LookCompiler:
     def _past(self, part: Part, kind: type[Source]) -> list[PassInput]:
         """Pictures of before of layers that a source names."""
         found = []
-        for name, ago in kind.past.items():
+        for name, ago in kind.past_of(part.values, self._moved(part, kind)).items():
             now = self._reference(part, name)
+            target = now.target or NOTHING
             for more in ago:
-                offset = now.history_offset + more
-                target = now.target or NOTHING
-                if target != NOTHING:
-                    self.builder.target(target, history=offset)
-                else:
-                    offset = 0
+                offset = 0 if target == NOTHING else now.history_offset + more
+                self.builder.target(target, history=offset)
                 found.append(PassInput(uniform=f"u_{name}_{more}", target=target, history_offset=offset))
         return found
 

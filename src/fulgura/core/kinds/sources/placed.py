@@ -2,7 +2,7 @@
 
 from collections.abc import Collection, Mapping
 from dataclasses import replace
-from typing import Any, ClassVar, Literal
+from typing import Any, Literal
 
 from fulgura.core.kinds.drawn import Mesh
 from fulgura.core.kinds.framed import Framed
@@ -22,7 +22,6 @@ class Placed(Ramped, Framed):
     shader = "placed.frag"
     mesh = Mesh("placed.vert", vertices=max(VERTICES), depth=True, blend="none", counted="count")
     counts = ("count", "echoes")
-    past: ClassVar[Mapping[str, tuple[int, ...]]] = {"places": ECHOES}
 
     places: LayerRef = param("", help="The layer whose picture says where they are", group="Places")
     by: Literal["red, green, blue", "brightness"] = param(
@@ -58,6 +57,11 @@ class Placed(Ramped, Framed):
     )
     opacity: Ratio = param(1.0, help="How much of their light is seen", group="Light")
     glow: Ratio = param(0.3, help="How much they shine by themselves", group="Light")
+
+    @classmethod
+    def past_of(cls, values: dict[str, Any], moved: Collection[str]) -> Mapping[str, tuple[int, ...]]:
+        echoes = len(ECHOES) if "echoes" in moved else int(values["echoes"] + 0.5)
+        return {"places": ECHOES[:echoes]}
 
     @classmethod
     def mesh_of(cls, values: dict[str, Any], moved: Collection[str]) -> Mesh:
