@@ -10,6 +10,8 @@ const state = (version: number, amount: number): ShowState =>
     version,
     undo: '',
     redo: '',
+    palette: '',
+    colours: [],
     names: {},
     document: { name: 'Night', sound_amount: amount },
   }) as unknown as ShowState
@@ -60,6 +62,8 @@ describe('DocumentCopy', () => {
       version: 2,
       undo: 'A',
       redo: '',
+      palette: '',
+      colours: [],
       changes: [{ path: '/name', value: 'Day' }],
     }
     copy.merge(news)
@@ -69,7 +73,7 @@ describe('DocumentCopy', () => {
   })
 
   it('takes the whole anew after a gap in the news', async () => {
-    copy.merge({ id: 1, from: 5, version: 6, undo: '', redo: '', changes: [] })
+    copy.merge({ id: 1, from: 5, version: 6, undo: '', redo: '', palette: '', colours: [], changes: [] })
     await vi.advanceTimersByTimeAsync(0)
     expect(amount(copy)).toBe(0.9)
   })

@@ -9,7 +9,7 @@ from fulgura.core.kinds.shapers.pick import Pick
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.performer import Performer
 from fulgura.core.show.commands.cues import recall_cue
-from fulgura.core.show.commands.ramps import new_ramp, without_ramp
+from fulgura.core.show.commands.ramps import new_ramp, new_stop, without_ramp, without_stop
 from fulgura.core.show.edits import AddItem, EditError, SetValue, apply
 from fulgura.core.show.events import EditMade
 from fulgura.core.show.night import Cue
@@ -141,3 +141,28 @@ def test_ramps_are_made_copied_and_taken_away():
     assert [ramp.id for ramp in show.ramps] == [two] and show.looks[0].finish[-1].values["ramp"] == ""
     with pytest.raises(EditError, match="not there any more"):
         without_ramp(show, one)
+
+
+def test_a_stop_is_as_the_nearest_and_those_behind_one_that_goes_move_up():
+    show = starter_show("Night")
+    edit, ramp = new_ramp(show)
+    show = apply(show, edit)[0]
+
+    def stops():
+        values = show.ramps[0].part.values
+        return [(values[f"place_{n}"], values[f"colour_{n}"]) for n in range(1, round(values["count"]) + 1)]
+
+    three = stops()
+    show = apply(show, new_stop(show, ramp, 0.9))[0]
+    assert stops() == [*three, (0.9, three[2][1])]
+    show = apply(show, without_stop(show, ramp, 1))[0]
+    assert stops() == [*three[1:], (0.9, three[2][1])]
+    show = apply(show, without_stop(show, ramp, 3))[0]
+    with pytest.raises(EditError, match="at least 2"):
+        without_stop(show, ramp, 1)
+    with pytest.raises(EditError, match="not there any more"):
+        without_stop(show, ramp, 7)
+    for _ in range(14):
+        show = apply(show, new_stop(show, ramp, 0.3))[0]
+    with pytest.raises(EditError, match="at most 16"):
+        new_stop(show, ramp, 0.3)

@@ -222,6 +222,8 @@ export const api = {
   fit: (route: string, shaper: string) =>
     call<Schemas['Fitted']>('POST', `/routes/${route}/shapers/${shaper}/fit`),
   addRamp: (name = '', like = '') => call<Schemas['Created']>('POST', '/ramps', { name, like }),
+  addStop: (ramp: string, place: number) => call<void>('POST', `/ramps/${ramp}/stops`, { place }),
+  removeStop: (ramp: string, number: number) => call<void>('DELETE', `/ramps/${ramp}/stops/${number}`),
   removeRamp: (ramp: string) => call<void>('DELETE', `/ramps/${ramp}`),
   addModulator: (kind: string) => call<Schemas['Created']>('POST', '/modulators', { kind }),
   keepChain: (route: string, name: string) => call<Schemas['Created']>('POST', '/chains', { route, name }),

@@ -17,6 +17,8 @@ interface Waiting {
 export class DocumentCopy {
   readonly document: ShallowRef<Show | null> = shallowRef(null)
   readonly names: ShallowRef<Record<string, string>> = shallowRef({})
+  /** Id of the palette in use, and its colours. */
+  readonly palette: ShallowRef<{ id: string; colours: string[] }> = shallowRef({ id: '', colours: [] })
   readonly id: Ref<number> = ref(0)
   readonly undoName: Ref<string> = ref('')
   readonly redoName: Ref<string> = ref('')
@@ -55,6 +57,7 @@ export class DocumentCopy {
     this.version = news.version
     this.undoName.value = news.undo
     this.redoName.value = news.redo
+    this.palette.value = { id: news.palette, colours: news.colours }
   }
 
   merge(news: EditNews | null): void {
@@ -66,6 +69,7 @@ export class DocumentCopy {
     this.version = news.version
     this.undoName.value = news.undo
     this.redoName.value = news.redo
+    this.palette.value = { id: news.palette, colours: news.colours }
     if (news.names) this.names.value = news.names
     const busy = this.busy
     for (const { path, value } of news.changes) {

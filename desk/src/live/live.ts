@@ -77,6 +77,8 @@ export interface EditNews {
   redo: string
   changes: { path: string; value: unknown }[]
   names?: Record<string, string>
+  palette: string
+  colours: string[]
 }
 
 export const connected = ref(false)

@@ -1,4 +1,4 @@
-// The palette in use: colours that parameters point at as @1, @2 ... The rule is Show.colours of Python's.
+// The palette in use, as the server says: colours that parameters point at as @1, @2 ...
 import { computed, type ComputedRef } from 'vue'
 import type { Palette } from '../api/api'
 import { useShow } from './show'
@@ -19,13 +19,9 @@ export function usePalette(): InUse {
       (each) => each.kind === 'colour' && each.colours.length > 0,
     ),
   )
-  const palette = computed(
-    () => usable.value.find(({ id }) => id === show.document?.palette) ?? usable.value[0],
-  )
-  const colours = computed(() => palette.value?.colours ?? [])
+  const palette = computed(() => usable.value.find(({ id }) => id === show.palette.id))
+  const colours = computed(() => show.palette.colours)
   const seen = (colour: string): string =>
-    colour.startsWith('@')
-      ? (colours.value[(Number(colour.slice(1)) - 1) % Math.max(1, colours.value.length)] ?? '#ffffff')
-      : colour
+    colour.startsWith('@') ? colours.value[(Number(colour.slice(1)) - 1) % colours.value.length]! : colour
   return { usable, palette, colours, seen }
 }

@@ -30,10 +30,10 @@ export const useShow = defineStore('show', () => {
   const copy = new DocumentCopy(complain)
   copy.follow()
   const catalogue = useCatalogue(complain)
-  const { document, id, names, undoName, redoName } = copy
+  const { document, id, names, palette, undoName, redoName } = copy
   const edit = copy.edit.bind(copy)
   return {
-    ...{ document, id, names, undoName, redoName, notice, complain, edit },
+    ...{ document, id, names, palette, undoName, redoName, notice, complain, edit },
     set: (path: string, value: unknown, name: string, gesture = '') =>
       edit({ edit: 'set', path, value }, name, gesture),
     /** All dark, or all lit again: whatever it was that was dark. */

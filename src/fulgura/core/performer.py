@@ -240,7 +240,7 @@ class Performer:
                 listener.analyser.recent[-WAVEFORM:].copy(),
                 spectrum,
                 listener.sound.newest(SCOPE).T.copy(),
-                TickInput(context, spectrum, names, clips, sounds, input_id),
+                TickInput(context, names, clips, sounds, input_id),
             )
             for (input_id, listener), spectrum in zip(self.listeners.items(), spectra)
         }

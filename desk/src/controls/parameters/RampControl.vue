@@ -59,7 +59,7 @@ const remove = (): void => {
           <i class="pi pi-trash" />
         </button>
       </div>
-      <RampStops :part="ramp.part" :path="`${path}/part`" :seen="seen" />
+      <RampStops :ramp="ramp.id" :part="ramp.part" :path="`${path}/part`" :seen="seen" />
     </template>
   </div>
 </template>

@@ -2,14 +2,12 @@
 // The stops of a ramp on the ramp itself: pulled along it, added by a click beside them; the chosen one's
 // place, colour and opacity below, where routes reach them.
 import { computed, ref } from 'vue'
-import type { Part } from '../../api/api'
+import { api, type Part } from '../../api/api'
 import { useShow } from '../../live/show'
 import { useModulators } from '../useModulators'
 import ParameterControl from '../ParameterControl.vue'
 
-const MOST = 16
-const LEAST = 2
-const props = defineProps<{ part: Part; path: string; seen: (colour: string) => string }>()
+const props = defineProps<{ ramp: string; part: Part; path: string; seen: (colour: string) => string }>()
 const show = useShow()
 const modulators = useModulators()
 const values = computed(() => props.part.values as Record<string, number | string>)
@@ -48,37 +46,16 @@ function grab(number: number, event: PointerEvent): void {
 function pull(number: number, event: PointerEvent): void {
   if (event.buttons) set(`place_${number}`, placeOf(event), `ramp-${number}`)
 }
-/** A new stop where the bar was clicked, in the colour of the nearest. */
+/** A new stop where the bar was clicked. */
 function add(event: PointerEvent): void {
   const number = stops.value.length + 1
-  if (number > MOST) return
-  const place = placeOf(event)
-  const near = [...stops.value].sort((a, b) => Math.abs(a.place - place) - Math.abs(b.place - place))[0]!
-  const edits = [
-    { [`place_${number}`]: place, [`colour_${number}`]: near.colour, [`opacity_${number}`]: near.opacity },
-    { count: number },
-  ]
-  const set = edits.flatMap(Object.entries).map(([name, value]) => ({
-    edit: 'set' as const,
-    path: `${props.path}/values/${name}`,
-    value,
-  }))
-  show.edit({ edit: 'together', edits: set }, 'Ramp: new stop')
-  chosen.value = number
+  api
+    .addStop(props.ramp, placeOf(event))
+    .then(() => (chosen.value = number))
+    .catch(show.complain)
 }
-/** The stops behind it move up by one. */
 function takeAway(): void {
-  const rest = stops.value.filter(({ number }) => number !== at.value)
-  if (rest.length < LEAST) return
-  const set = rest.flatMap(({ number }, i) =>
-    ['place', 'colour', 'opacity'].map((name) => ({
-      edit: 'set' as const,
-      path: `${props.path}/values/${name}_${i + 1}`,
-      value: values.value[`${name}_${number}`],
-    })),
-  )
-  const count = { edit: 'set' as const, path: `${props.path}/values/count`, value: rest.length }
-  show.edit({ edit: 'together', edits: [...set, count] }, 'Ramp: stop away')
+  api.removeStop(props.ramp, at.value).catch(show.complain)
 }
 const parameters = computed(() =>
   show
@@ -104,9 +81,7 @@ const target = (name: string): string => `${props.part.id}.${name}`
     </div>
     <p class="soft hint">
       {{ stops.length }} stops · click the bar for another
-      <button class="button plain" :disabled="stops.length <= LEAST" @click="takeAway">
-        Take stop {{ at }} away
-      </button>
+      <button class="button plain" @click="takeAway">Take stop {{ at }} away</button>
     </p>
     <div class="grid">
       <ParameterControl

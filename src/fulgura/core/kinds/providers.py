@@ -6,8 +6,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, NamedTuple, Protocol
 
-import numpy as np
-
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.heard_sound import HeardSound
 from fulgura.core.kinds.tick import TickContext
@@ -24,13 +22,11 @@ class ClipLength(NamedTuple):
 class TickInput:
     """What makers are told each tick beside their part's values.
 
-    context: time, beat, and every signal's value and hits; spectrum: display levels of the main input, dBFS,
-    shape (96,); names: what a text can show: the track, the
-    look, the cue; clips: those of the show, by their id.
+    context: time, beat, and every signal's value and hits; names: what a text can show: the track, the look,
+    the cue; clips: those of the show, by their id.
     """
 
     context: TickContext = field(default_factory=TickContext)
-    spectrum: Array = field(default_factory=lambda: np.full(96, -90.0))
     names: Mapping[str, str] = field(default_factory=dict)
     clips: Mapping[str, ClipLength] = field(default_factory=dict)
     sounds: Mapping[str, HeardSound] = field(default_factory=dict)

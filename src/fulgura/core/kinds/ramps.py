@@ -8,7 +8,7 @@ from fulgura.core.kinds.drawn import Drawn
 from fulgura.core.kinds.parameters import Colour, Count, LayerRef, RampRef, Ratio, param
 from fulgura.core.kinds.registry import Kind
 
-MOST_STOPS = 16
+LEAST_STOPS, MOST_STOPS = 2, 16
 TEXELS = 256
 """A ramp is drawn as a row of so many."""
 
@@ -27,7 +27,9 @@ class _Stops(Ramp):
     shader: ClassVar[str] = "ramp.frag"
     counts: ClassVar[tuple[str, ...]] = ("count",)
 
-    count: Count = param(3.0, 2.0, float(MOST_STOPS), "How many stops there are", title="Stops")
+    count: Count = param(
+        3.0, float(LEAST_STOPS), float(MOST_STOPS), "How many stops there are", title="Stops"
+    )
     mix: Literal["smooth", "in steps"] = param(
         "smooth",
         help="smooth: one runs into the next, and hues stay clean; in steps: each holds until the next",

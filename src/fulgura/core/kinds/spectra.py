@@ -35,10 +35,16 @@ def edges(count: int, low_hz: float, high_hz: float, scale: int) -> Array:
     return np.geomspace(max(low, 1.0), high, count + 1)
 
 
+def hann(points: int) -> Array:
+    """The periodic Hann window, as for spectra: 0.5 - 0.5 cos(2 pi n / N)."""
+    found: Array = 0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(points) / points)
+    return found
+
+
 @lru_cache(64)
 def _window(points: int) -> Array:
     """Of two channels' sum: a full-scale sine in both reads 1."""
-    shape = 0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(points) / points)
+    shape = hann(points)
     found: Array = shape / shape.sum()
     return found
 

@@ -10,6 +10,7 @@ import numpy as np
 from fulgura.core.arrays import Array
 from fulgura.core.kinds.drawn import Source
 from fulgura.core.kinds.providers import ClipLength, DataProvider, TickInput
+from fulgura.core.kinds.sources.clip import Playing
 from fulgura.core.picture.compiler import compile_look
 from fulgura.core.picture.plan import Plan
 from fulgura.core.picture.plan_builder import provided_parts, readable
@@ -137,7 +138,8 @@ class ShownPicture:
 
     def film_place(self, part: str) -> float | None:
         """Where in its film a source is, in seconds; None while it is not shown."""
-        return getattr(self.providers.get(f"clip {part}"), "seconds", None)
+        found = self.providers.get(f"clip {part}")
+        return found.seconds if isinstance(found, Playing) else None
 
     def step(self, live: Array, heard: TickInput) -> list[Array]:
         """The blocks that sources have for themselves, in their order."""

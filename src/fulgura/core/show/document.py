@@ -118,14 +118,16 @@ class Show(Strict):
         return next((clip.track for clip in self.clips if clip.id == file), "")
 
     @property
+    def palette_in_use(self) -> Palette | None:
+        """The one that is named, else the first that has colours; None while none has."""
+        usable = [palette for palette in self.palettes if palette.kind == "colour" and palette.colours]
+        return next((palette for palette in usable if palette.id == self.palette), next(iter(usable), None))
+
+    @property
     def colours(self) -> list[str]:
         """The colours of the palette in use; those of one that ships while the show has none."""
-        usable = {
-            palette.id: palette.colours
-            for palette in self.palettes
-            if palette.kind == "colour" and palette.colours
-        }
-        return usable.get(self.palette) or next(iter(usable.values()), list(FALLBACK))
+        palette = self.palette_in_use
+        return palette.colours if palette is not None else list(FALLBACK)
 
     def shown(self) -> Look | None:
         """The look that is shown."""

@@ -16,8 +16,8 @@ from scipy.fft import rfft
 from fulgura.core.arrays import Array
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.descriptors import DESCRIPTORS
+from fulgura.core.kinds.spectra import hann
 from fulgura.core.sound.levels import coefficient
-from fulgura.core.sound.spectrum import hann
 
 _BRIGHTNESS, _NOISINESS, _DENSITY, _NOVELTY, _BUILD, _DROP, _PITCH, _WIDTH, _PHASE = range(len(DESCRIPTORS))
 

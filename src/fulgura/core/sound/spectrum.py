@@ -8,6 +8,7 @@ from scipy.fft import rfft, rfftfreq
 from fulgura.core.arrays import Array
 from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.kinds.display import DISPLAY_BINS, DISPLAY_HIGH_HZ, DISPLAY_LOW_HZ
+from fulgura.core.kinds.spectra import hann
 
 POINTS = 2048
 
@@ -21,11 +22,6 @@ def window() -> Array:
     shape = hann(POINTS)
     found: Array = shape * (2.0 / shape.sum())
     return found
-
-
-def hann(points: int) -> Array:
-    """The periodic Hann window, as for spectra: 0.5 - 0.5 cos(2 pi n / N)."""
-    return 0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(points) / points)
 
 
 def amplitudes(samples: Array) -> Array:

@@ -24,6 +24,22 @@ async def add_ramp(wanted: NewRamp, session: OpenSession) -> Created:
     return Created(id=ramp)
 
 
+class NewStop(BaseModel):
+    place: float = Field(ge=0, le=1)
+
+
+@router.post("/ramps/{ramp}/stops")
+async def add_stop(ramp: str, wanted: NewStop, session: OpenSession) -> EditAnswer:
+    """Another stop, as the nearest one is."""
+    return await commit(session, ramps.new_stop(session.show, ramp, wanted.place), "New stop")
+
+
+@router.delete("/ramps/{ramp}/stops/{number}")
+async def remove_stop(ramp: str, number: int, session: OpenSession) -> EditAnswer:
+    """Take a stop away; those behind it move up."""
+    return await commit(session, ramps.without_stop(session.show, ramp, number), "Remove stop")
+
+
 @router.delete("/ramps/{ramp}")
 async def remove_ramp(ramp: str, session: OpenSession) -> EditAnswer:
     """Take a ramp away; what took its colours has its own again."""

@@ -44,6 +44,10 @@ class ShowState(BaseModel):
     document: Show
     names: dict[str, str]
     """What the desk calls each part, by its id."""
+    palette: str
+    """Id of the palette in use; empty while the show has none of colours."""
+    colours: list[str]
+    """Its colours, which parameters point at as @1, @2 and so on, counted round."""
 
 
 class EditRequest(BaseModel):

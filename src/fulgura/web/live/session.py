@@ -315,10 +315,13 @@ class Session:
 
     @staticmethod
     def _heading(show: OpenShow) -> dict[str, Any]:
+        in_use = show.show.palette_in_use
         return {
             "id": show.id,
             "version": show.version,
             "head": show.head,
+            "palette": in_use.id if in_use is not None else "",
+            "colours": show.show.colours,
             "undo": show.undo_name,
             "redo": show.redo_name,
         }

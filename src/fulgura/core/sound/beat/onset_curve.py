@@ -10,7 +10,7 @@ from scipy.fft import rfft, rfftfreq
 
 from fulgura.core.arrays import Array
 from fulgura.core.clock import SAMPLE_RATE
-from fulgura.core.sound.spectrum import hann
+from fulgura.core.kinds.spectra import hann
 
 HOP = 512
 """Samples between two steps of the beat filter (10.7 ms)."""
