@@ -15,6 +15,15 @@ const state = (version: number, amount: number): ShowState =>
     names: {},
     document: { name: 'Night', sound_amount: amount },
   }) as unknown as ShowState
+const heading = (from: number, version: number) => ({
+  id: 1,
+  from,
+  version,
+  undo: '',
+  redo: '',
+  palette: '',
+  colours: [],
+})
 const set = (value: number): Edit => ({ edit: 'set', path: '/sound_amount', value })
 const amount = (copy: DocumentCopy): number | undefined => copy.document.value?.sound_amount
 
@@ -56,16 +65,7 @@ describe('DocumentCopy', () => {
 
   it('merges news of others and ignores old ones', async () => {
     await vi.advanceTimersByTimeAsync(1000)
-    const news = {
-      id: 1,
-      from: 1,
-      version: 2,
-      undo: 'A',
-      redo: '',
-      palette: '',
-      colours: [],
-      changes: [{ path: '/name', value: 'Day' }],
-    }
+    const news = { ...heading(1, 2), undo: 'A', changes: [{ path: '/name', value: 'Day' }] }
     copy.merge(news)
     expect([copy.document.value?.name, copy.undoName.value]).toEqual(['Day', 'A'])
     copy.merge({ ...news, changes: [{ path: '/name', value: 'Old' }] })
@@ -73,7 +73,7 @@ describe('DocumentCopy', () => {
   })
 
   it('takes the whole anew after a gap in the news', async () => {
-    copy.merge({ id: 1, from: 5, version: 6, undo: '', redo: '', palette: '', colours: [], changes: [] })
+    copy.merge({ ...heading(5, 6), changes: [] })
     await vi.advanceTimersByTimeAsync(0)
     expect(amount(copy)).toBe(0.9)
   })
