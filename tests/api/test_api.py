@@ -192,7 +192,7 @@ def test_the_api_keeps_its_own_description(demo):
         if operation.path.endswith(("/guard/report", "/picture.png")):
             continue  # Draw for seconds each: they have tests of their own.
 
-        @settings(max_examples=8, suppress_health_check=list(HealthCheck), database=None)
+        @settings(max_examples=4, suppress_health_check=list(HealthCheck), database=None)
         @given(case=operation.as_strategy())
         def check(case):
             response = case.call(base_url=demo.url, timeout=60)
