@@ -87,15 +87,18 @@ def test_a_jump_takes_the_sound_along_at_once(film):
     assert (float(blocks[-1][-1, 0]) / 0.999 + 1.0) / 2.0 * SECONDS == pytest.approx(6.0 + 2 * DT, abs=0.02)
 
 
-def test_what_stands_still_hidden_or_muted_is_silent(film):
-    for at, muted in ((2.0, False), (None, False), (None, False)):
-        film.at_s, film.muted = at, muted
+def test_what_stands_still_or_is_hidden_is_silent_and_the_desk_is_told(film):
+    for at in (2.0, None, None):
+        film.at_s = at
         blocks = film.blocks(3)
     assert np.abs(np.concatenate(blocks)).max() == 0.0 and film.state()["fault"].code == "film-hidden"
-    film.at_s, film.muted = 2.0, True
+    film.at_s = 2.0
     film.blocks(3)
-    film.at_s = 2.0 + DT
     assert np.abs(np.concatenate(film.blocks(3))).max() == 0.0 and film.state()["fault"] is None
+    film.at_s = 2.0 - DT
+    film.blocks(3)
+    told = film.state()["film"]
+    assert told["at_s"] == film.at_s and told["speed"] == pytest.approx(-1.0) and told["track"] == "film"
 
 
 def test_a_film_without_sound_says_so_and_six_channels_are_two(tmp_path):

@@ -35,8 +35,11 @@ const set = (name: string, value: unknown): void =>
     />
   </div>
   <div class="row">
-    <Toggle :value="film.muted ?? false" label="Muted" @change="(muted) => set('muted', muted)" />
-    <span>Muted</span>
+    <Toggle :value="!film.muted" label="Heard here" @change="(heard) => set('muted', !heard)" />
+    <span>Heard here</span>
   </div>
-  <p class="soft">Its sound goes where its picture goes: as fast, backward too, and back and forth.</p>
+  <p class="soft">
+    Its sound goes where its picture goes: as fast, backward too, and back and forth. What it moves goes on
+    when it is not heard here.
+  </p>
 </template>

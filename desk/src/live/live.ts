@@ -19,6 +19,8 @@ export interface InputState {
   position_s?: number
   /** Seconds since the house band's bar began. */
   in_bar_s?: number
+  /** Of a film's sound: where its picture is, seconds of film in a second (backward below 0), and its track. */
+  film?: { at_s: number | null; speed: number; track: string }
   length_s?: number
   playing?: boolean
   dropped?: number

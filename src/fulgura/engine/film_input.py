@@ -14,6 +14,8 @@ from fulgura.engine.inputs import SILENT
 from fulgura.media.sound_file import AudioFileError, open_track
 
 PIECE = 65_536
+FASTEST = 8.0
+"""Seconds of film in a second: what goes faster was sent there."""
 LEAP_S = 0.1
 """What is farther off than what was expected was sent elsewhere: the sound begins there, without a slide."""
 
@@ -32,7 +34,7 @@ class FilmInput:
         self.path = path
         self.fault = None if path is not None else Fault.of(FaultCode.FILM_SILENT)
         self.at_s: float | None = None
-        self.muted = False
+        self._speed = 0.0
         self._samples: NDArray | None = None
         self._was: float | None = None
         self._place = 0.0
@@ -57,26 +59,28 @@ class FilmInput:
         """See Input."""
         samples, at = self._samples, self.at_s
         was, self._was = self._was, at
+        self._speed = 0.0 if at is None or was is None else (at - was) * FRAME_RATE
         if samples is None or at is None or was is None or due == 0:
             return [SILENT] * due
         # Where the picture will be when these blocks are over, if it goes on as it went.
         ticks = due * BLOCK * FRAME_RATE / SAMPLE_RATE
-        by = (at - was) * ticks * SAMPLE_RATE
-        if abs(at - was) * FRAME_RATE > 8.0:
-            by = 0.0  # It jumped: it does not run there.
+        if abs(self._speed) > FASTEST:
+            self._speed = 0.0  # It jumped: it does not run there.
+        by = self._speed / FRAME_RATE * ticks * SAMPLE_RATE
         end = at * SAMPLE_RATE + by
         start = self._place
-        if abs(end - by - start) > LEAP_S * SAMPLE_RATE * max(1.0, abs(at - was) * FRAME_RATE):
+        if abs(end - by - start) > LEAP_S * SAMPLE_RATE * max(1.0, abs(self._speed)):
             start = end - by
         self._place = end
         places = np.linspace(start, end, due * BLOCK, endpoint=False)
-        if self.muted or start == end:
+        if start == end:
             return [SILENT] * due
         return list(_read(samples, places).reshape(due, BLOCK, 2))
 
     def state(self) -> dict:
         hidden = Fault.of(FaultCode.FILM_HIDDEN) if self.at_s is None else None
-        return {"fault": self.fault or hidden}
+        film = {"at_s": self.at_s, "speed": self._speed, "track": self.path.stem if self.path else ""}
+        return {"fault": self.fault or hidden, "film": film}
 
     def close(self) -> None:
         self._samples = None

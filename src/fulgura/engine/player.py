@@ -48,7 +48,7 @@ class Player:
             path = self.tracks / f"{Path(film).name}.flac" if film else None
             if self.film is None or self.film.path != path:
                 self.film = FilmInput(path)
-            self.shows, self.film.muted = wanted.film.part, wanted.film.muted
+            self.shows = wanted.film.part
         if self.device is not None and (wanted.use != "device" or self.device.setting != wanted.device):
             # A device belongs to whoever uses it: what is not heard is let go.
             self.device.close()

@@ -170,6 +170,7 @@ class FilmSettings(Strict):
     part: str = Field("", max_length=60)
     """Id of the source that shows it."""
     muted: bool = False
+    """Whether the desk keeps quiet; what listens to the film hears it all the same."""
 
 
 class Input(InputKind):
