@@ -51,9 +51,9 @@ class Folders:
         return self.data / "thumbnails"
 
     @property
-    def unsaved(self) -> Path:
-        """Edits that could not be saved yet, kept across a crash."""
-        return self.data / "unsaved.json"
+    def journal(self) -> Path:
+        """Edits, on disk before they are answered; cut when the database has them."""
+        return self.data / "journal"
 
     @property
     def run(self) -> Path:

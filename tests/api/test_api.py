@@ -15,6 +15,7 @@ from websockets.sync.client import connect
 
 from fulgura.core import wire
 from fulgura.core.wire import BlockId
+from fulgura.web.live.outgoing import Outgoing
 from fulgura.web.live.viewers import Viewer
 from harness.measuring import once_good
 from harness.stack import live, wait_for
@@ -206,14 +207,11 @@ def test_the_api_keeps_its_own_description(demo):
 def test_a_slow_page_gets_the_events_of_the_frames_it_missed():
     """A viewer whose socket takes nothing for a while: its newest frames wait, with every hit there was."""
     viewer = Viewer(None)
-    viewer.wanted = {BlockId.HITS}
+    viewer.wanted = frozenset({BlockId.HITS})
     for number in range(1, 101):
-        viewer.frame(
-            wire.encode(
-                wire.Packet(1, 2, number, number / 60, {BlockId.HITS: np.array([0.0, 0.0, number, 1.0, 0.5])})
-            )
-        )
-    packets = [wire.decode(message) for message in viewer.frames]
+        hit = {BlockId.HITS: np.array([0.0, 0.0, number, 1.0, 0.5])}
+        viewer.frame(Outgoing(wire.encode(wire.Packet(1, 2, number, number / 60, hit))))
+    packets = [wire.decode(viewer.next_frame()) for _ in range(len(viewer.frames))]
     assert [packet.number for packet in packets] == [98, 99, 100]
     assert [row[2] for packet in packets for row in packet.blocks[BlockId.HITS].reshape(-1, 5)] == list(
         range(1, 101)

@@ -164,9 +164,10 @@ def test_a_viewer_that_loses_frames_loses_no_hit_and_no_beat():
 
     joined = wire.encode(frame(1))
     for number in range(2, 900):
-        joined = wire.with_events_of(joined, wire.encode(frame(number)))
+        joined = wire.with_events(*wire.events_of(joined), wire.encode(frame(number)))
     packet = wire.decode(joined)
     assert packet.number == 899 and packet.blocks[BlockId.LIVE][0] == 899
     assert list(packet.blocks[BlockId.HITS].reshape(-1, 5)[:, 2]) == list(range(900 - wire.MOST_EVENTS, 900))
     # Detectors are told by their place in the layout: those of another one would be taken for something else.
-    assert wire.with_events_of(joined, wire.encode(frame(900, layout=8))) == wire.encode(frame(900, layout=8))
+    other = wire.encode(frame(900, layout=8))
+    assert wire.with_events(*wire.events_of(joined), other) == other

@@ -1,5 +1,7 @@
 """The store against a real MariaDB: migrations, revisions, and nothing lost while the database is away."""
 
+import time
+
 import orjson
 import pytest
 
@@ -29,7 +31,13 @@ def show(database) -> int:
 
 
 def open_show(database, show) -> OpenShow:
-    return OpenShow(Saver(database.folders), shows.load(database.folders.database_socket, show))
+    return OpenShow(saver_of(database), shows.load(database.folders.database_socket, show))
+
+
+def saver_of(database) -> Saver:
+    made = Saver(database.folders)
+    made.recover(print)
+    return made
 
 
 def test_migrations_are_applied_once_and_in_order(database):
@@ -77,8 +85,11 @@ def test_a_new_edit_ends_the_redo(database, show):
 
 def test_a_save_that_fails_leaves_nothing_half_done(database, show):
     revision = shows.Revision(1, "bad", "{}", "not json at all")
-    with pytest.raises(Exception, match="CONSTRAINT|constraint"):
-        shows.save(database.folders.database_socket, show, "Test", "{}", 1, revision)
+    with (
+        pytest.raises(Exception, match="CONSTRAINT|constraint"),
+        transaction(database.folders.database_socket) as cursor,
+    ):
+        shows.save(cursor, show, "Test", "{}", [shows.Step(show, 1, 1, revision)])
     stored = shows.load(database.folders.database_socket, show)
     assert (
         stored.head == 0
@@ -92,19 +103,65 @@ def test_edits_go_on_while_the_database_is_away_and_are_saved_when_it_is_back(da
     database.stop()
     for i in range(10):
         opened.edit(SetValue(path=WIDTH, value=0.1 + i / 100), f"edit {i}")
+        assert opened.saver.kept.result(5), "it is on disk before it is answered"
     assert not opened.saver.wait(1.5)
-    assert opened.saver.fault and opened.show.looks[0].layers[0].source.values["width"] == pytest.approx(0.19)
-    assert database.folders.unsaved.exists()
-    # The web process dies too: a new one finds what waited on disk, and saves it once the database is back.
-    opened.saver.stop = True
-    opened.saver.thread.join(10)
+    assert opened.saver.fault.code == "database-away"
     database.start()
-    recovered = Saver(database.folders)
-    assert recovered.wait(10)
+    begun = time.monotonic()
+    assert opened.saver.wait(10) and opened.saver.fault is None and time.monotonic() - begun < 2.0
+    again = shows.load(database.folders.database_socket, show)
+    assert again.head == 10 and len(again.revisions) == 10
+
+
+def test_a_web_process_that_dies_meanwhile_has_lost_nothing(database, show):
+    """What was answered is in the journal: edits, undo and a new edit that ends the redo."""
+    opened = open_show(database, show)
+    database.stop()
+    for width in (0.1, 0.2, 0.3):
+        opened.edit(SetValue(path=WIDTH, value=width), f"width {width}")
+    opened.step("undo")
+    opened.edit(SetValue(path=WIDTH, value=0.4), "width 0.4")
+    assert opened.saver.kept.result(5)
+    opened.saver.stop = True  # As if it were killed: nothing more is saved.
+    opened.saver._thread.join(10)
+    opened.saver.journal.close()
+    database.start()
+    again = open_show(database, show)
+    assert again.saver.wait(10)
+    again = open_show(database, show)
+    assert again.show == opened.show and again.head == 3
+    assert [again.revisions[n].name for n in (1, 2, 3)] == ["width 0.1", "width 0.2", "width 0.4"]
+    for _ in range(3):
+        again.step("undo")
+    assert again.show == demo_show()
+
+
+def test_many_edits_a_second_are_caught_up_with(database, show):
+    """Of a batch only the newest document is written, in one transaction."""
+    opened = open_show(database, show)
+    for i in range(300):
+        opened.edit(SetValue(path=WIDTH, value=0.1 + i / 1000), f"edit {i}")
+    begun = time.monotonic()
+    assert opened.saver.wait(10) and time.monotonic() - begun < 2.0
     stored = shows.load(database.folders.database_socket, show)
-    assert stored.head == 10 and len(stored.revisions) == 10
-    assert stored.document["looks"][0]["layers"][0]["source"]["values"]["width"] == pytest.approx(0.19)
-    assert not database.folders.unsaved.exists()
+    assert stored.head == 300 and [r.number for r in stored.revisions] == list(range(1, 301))
+
+
+def test_undo_is_bounded_by_number_and_age(database, show):
+    opened = open_show(database, show)
+    for i in range(shows.KEPT + 20):
+        opened.edit(SetValue(path=WIDTH, value=0.1 + i / 10_000), f"edit {i}")
+    assert opened.saver.wait(20) and len(opened.revisions) == shows.KEPT
+    socket = database.folders.database_socket
+    with transaction(socket) as cursor:
+        cursor.execute("SELECT COUNT(*) AS count FROM revisions WHERE show_id = %s", (show,))
+        assert cursor.fetchone()["count"] == shows.KEPT
+        long_ago = f"NOW() - INTERVAL {shows.KEPT_DAYS + 1} DAY"
+        cursor.execute(
+            f"UPDATE revisions SET created_at = {long_ago} WHERE show_id = %s AND number < 500", (show,)
+        )
+    again = open_show(database, show)
+    assert min(again.revisions) == 500 and again.show == opened.show
 
 
 def test_a_database_that_is_not_there_is_named(tmp_path):

@@ -4,6 +4,7 @@ A fixed little-endian header, then blocks of (id, kind, length, bytes), each pad
 """
 
 import struct
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from enum import IntEnum
 from typing import Any
@@ -138,7 +139,7 @@ def decode(message: bytes) -> Packet:
     return Packet(plan, layout, number, time, blocks)
 
 
-def keep(message: bytes, wanted: set[int]) -> bytes:
+def keep(message: bytes, wanted: Collection[int]) -> bytes:
     """The same message with only the wanted blocks, so that a hidden panel costs nothing on the way
     either.
     """
@@ -160,16 +161,27 @@ these.
 MOST_EVENTS = 500
 
 
-def with_events_of(lost: bytes, message: bytes) -> bytes:
-    """A message with the events of an earlier one before its own, unless they mean something else; the newest
-    500 of each.
+def events_of(message: bytes) -> tuple[int, dict[int, Array]]:
+    """(layout, rows of what happened, by block) of a message; blocks in which nothing did are left out."""
+    layout, at, rows = HEADER.unpack_from(message)[4], HEADER.size, {}
+    for _ in range(struct.unpack_from("<H", message, 6)[0]):
+        block, kind, length = BLOCK_HEADER.unpack_from(message, at)
+        at += BLOCK_HEADER.size
+        if block in EVENTS and length:
+            rows[block] = np.frombuffer(message, TYPES[kind], length // TYPES[kind].itemsize, at)
+        at += length + (-length % 4)
+    return layout, rows
+
+
+def with_events(layout: int, rows: Mapping[int, Array], message: bytes) -> bytes:
+    """A message with earlier events before its own, unless they mean something else; the newest 500
+    of each.
     """
-    before, after = decode(lost), decode(message)
-    if before.layout != after.layout:
+    after = decode(message)
+    if layout != after.layout:
         return message
-    for block, row in EVENTS.items():
-        if block in before.blocks and block in after.blocks:
-            after.blocks[block] = np.concatenate([before.blocks[block], after.blocks[block]])[
-                -MOST_EVENTS * row :
-            ]
+    for block, before in rows.items():
+        if block in after.blocks:
+            joined = np.concatenate([before, after.blocks[block]])
+            after.blocks[block] = joined[-MOST_EVENTS * EVENTS[BlockId(block)] :]
     return encode(after)

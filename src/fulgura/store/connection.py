@@ -21,13 +21,57 @@ class StoreError(RuntimeError):
 
 @contextmanager
 def transaction(socket: Path) -> Iterator[DictCursor]:
-    """A cursor inside one transaction: committed at the end, rolled back when anything goes wrong.
-
-    Raises StoreError when the database cannot be reached.
-    """
+    """A cursor inside one transaction, on a connection of its own; see KeptConnection."""
+    kept = KeptConnection(socket)
     try:
-        connection = pymysql.connect(
-            unix_socket=str(socket),
+        with kept.transaction() as cursor:
+            yield cursor
+    finally:
+        kept.close()
+
+
+class KeptConnection:
+    """One connection that is opened when it is needed, and again after it was lost."""
+
+    def __init__(self, socket: Path) -> None:
+        self.socket = socket
+        self._connection: pymysql.Connection | None = None
+
+    @contextmanager
+    def transaction(self) -> Iterator[DictCursor]:
+        """A cursor inside one transaction: committed at the end, rolled back when anything goes wrong.
+
+        Raises StoreError when the database cannot be reached.
+        """
+        try:
+            connection = self._connection = self._connection or self._connect()
+        except pymysql.MySQLError as error:
+            raise StoreError("The database does not answer.") from error
+        try:
+            with connection.cursor() as cursor:
+                yield cursor
+            connection.commit()
+        except pymysql.OperationalError as error:
+            self.close()
+            if error.args[0] in AWAY:
+                raise StoreError("The database broke off.") from error
+            raise
+        except BaseException:
+            self.close()  # What was begun is rolled back.
+            raise
+
+    def close(self) -> None:
+        if self._connection is None:
+            return
+        try:
+            self._connection.close()
+        except pymysql.MySQLError:
+            pass
+        self._connection = None
+
+    def _connect(self) -> pymysql.Connection:
+        return pymysql.connect(
+            unix_socket=str(self.socket),
             user="root",
             database=DATABASE,
             charset="utf8mb4",
@@ -37,21 +81,6 @@ def transaction(socket: Path) -> Iterator[DictCursor]:
             write_timeout=10,
             autocommit=False,
         )
-    except pymysql.MySQLError as error:
-        raise StoreError("The database does not answer.") from error
-    try:
-        with connection.cursor() as cursor:
-            yield cursor
-        connection.commit()
-    except pymysql.OperationalError as error:
-        if error.args[0] in AWAY:
-            raise StoreError("The database broke off.") from error
-        raise
-    finally:
-        try:
-            connection.close()
-        except pymysql.MySQLError:
-            pass
 
 
 def migrate(socket: Path) -> list[str]:

@@ -1,14 +1,17 @@
 """Shows and their revisions. Every write is one transaction."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 import orjson
+from pymysql.cursors import DictCursor
 
 from fulgura.store.connection import transaction
 
-KEPT = 500
-"""Revisions that can be undone."""
+KEPT, KEPT_DAYS = 500, 90
+"""Steps that can be undone: so many, none older."""
+OLD = f"created_at < NOW() - INTERVAL {KEPT_DAYS} DAY"
 
 
 @dataclass(frozen=True)
@@ -28,6 +31,8 @@ class StoredShow:
     document: dict
     head: int
     revisions: list[Revision]
+    journalled: int = 0
+    """The number of its newest step in the journal that is in it."""
 
 
 def list_shows(socket: Path) -> list[dict]:
@@ -47,37 +52,67 @@ def create(socket: Path, name: str, document: str) -> int:
 def load(socket: Path, show: int) -> StoredShow | None:
     """A show with its newest revisions in order; None when there is no such show."""
     with transaction(socket) as cursor:
-        cursor.execute("SELECT id, name, document, head FROM shows WHERE id = %s", (show,))
+        cursor.execute("SELECT id, name, document, head, journalled FROM shows WHERE id = %s", (show,))
         row = cursor.fetchone()
         if row is None:
             return None
         cursor.execute(
-            "SELECT number, name, edit, inverse FROM revisions WHERE show_id = %s AND number > %s ORDER BY"
-            " number",
+            "SELECT number, name, edit, inverse FROM revisions"
+            f" WHERE show_id = %s AND number > %s AND NOT {OLD} ORDER BY number",
             (show, max(0, row["head"] - KEPT)),
         )
         revisions = [Revision(**r) for r in cursor.fetchall()]
-    return StoredShow(row["id"], row["name"], orjson.loads(row["document"]), row["head"], revisions)
+    return StoredShow(
+        row["id"], row["name"], orjson.loads(row["document"]), row["head"], revisions, row["journalled"]
+    )
 
 
-def save(socket: Path, show: int, name: str, document: str, head: int, revision: Revision | None) -> None:
-    """Save a step: the document after it, where head is now, and the revision if the step made or changed
-    one.
+@dataclass(frozen=True)
+class Step:
+    """One step of a show that is to be saved: where head is after it, and the revision that it made
+    or changed.
+    """
+
+    show: int
+    number: int
+    """In the journal: counts all steps of all shows."""
+    head: int
+    revision: Revision | None
+
+
+def save(cursor: DictCursor, show: int, name: str, document: str, steps: Sequence[Step]) -> None:
+    """Save steps of one show in one go, within a transaction: the document after them, where head is, and
+    their revisions.
 
     A revision replaces the one with its number and every later one: after an undo, a new edit ends the redo.
     """
-    with transaction(socket) as cursor:
-        if revision is not None:
-            cursor.execute(
-                "DELETE FROM revisions WHERE show_id = %s AND number >= %s", (show, revision.number)
-            )
-            cursor.execute(
-                "INSERT INTO revisions (show_id, number, name, edit, inverse) VALUES (%s, %s, %s, %s, %s)",
-                (show, revision.number, revision.name[:120], revision.edit, revision.inverse),
-            )
-        cursor.execute(
-            "UPDATE shows SET name = %s, document = %s, head = %s WHERE id = %s", (name, document, head, show)
+    rows: dict[int, Revision] = {}
+    for step in steps:
+        if step.revision is not None:
+            rows = {number: row for number, row in rows.items() if number < step.revision.number}
+            rows[step.revision.number] = step.revision
+    numbers = [step.revision.number for step in steps if step.revision is not None]
+    if numbers:
+        cursor.execute("DELETE FROM revisions WHERE show_id = %s AND number >= %s", (show, min(numbers)))
+        cursor.executemany(
+            "INSERT INTO revisions (show_id, number, name, edit, inverse) VALUES (%s, %s, %s, %s, %s)",
+            [(show, row.number, row.name[:120], row.edit, row.inverse) for row in rows.values()],
         )
+    cursor.execute(
+        "UPDATE shows SET name = %s, document = %s, head = %s, journalled = %s WHERE id = %s",
+        (name, document, steps[-1].head, steps[-1].number, show),
+    )
+    cursor.execute(
+        f"DELETE FROM revisions WHERE show_id = %s AND (number <= %s OR {OLD})",
+        (show, max(0, steps[-1].head - KEPT)),
+    )
+
+
+def newest_number(cursor: DictCursor) -> int:
+    """The number of the newest step that is saved, of all shows."""
+    cursor.execute("SELECT COALESCE(MAX(journalled), 0) AS number FROM shows")
+    row = cursor.fetchone()
+    return int(row["number"]) if row else 0
 
 
 def get_setting(socket: Path, name: str) -> str | None:

@@ -15,5 +15,8 @@ if __name__ == "__main__":
         port=int(sys.argv[2]),
         log_level="warning",
         ws_max_size=1 << 21,
+        # A page that answers no ping reads nothing: its connection is ended.
+        ws_ping_interval=5,
+        ws_ping_timeout=10,
         timeout_graceful_shutdown=2,
     )

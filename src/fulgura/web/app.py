@@ -1,6 +1,7 @@
 """The web process: typed resources under /api/v1, live sockets, and the desk's files."""
 
 import asyncio
+import logging
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager
 
@@ -55,6 +56,7 @@ from fulgura.web.problems import Problem
 from fulgura.web.same_origin import SameOrigin
 from fulgura.web.thumbnails import Thumbnails
 
+LOG = logging.getLogger(__name__)
 RESOURCES = (
     health,
     show_resources,
@@ -135,6 +137,7 @@ def create_app(folders: Folders) -> FastAPI:
 
 async def _open_last(session: Session) -> None:
     """Open the show that was open last, once what was left unsaved is in."""
+    await asyncio.to_thread(session.saver.recover, LOG.warning)
     await asyncio.to_thread(session.saver.wait, 5.0)
     last = await from_store(shows.get_setting, session.folders.database_socket, "open-show")
     stored = await from_store(shows.load, session.folders.database_socket, int(last)) if last else None

@@ -9,8 +9,8 @@ from fulgura.core.show.edits import Edit, EditError, SetValue, Together, apply, 
 from fulgura.core.show.migrate import migrate, migrate_edit
 from fulgura.core.show.routes import Preset
 from fulgura.store import shows
-from fulgura.store.shows import Revision
-from fulgura.web.saver import Save, Saver
+from fulgura.store.shows import KEPT, Revision
+from fulgura.web.saver import Saver
 
 EDIT: TypeAdapter[Edit] = TypeAdapter(Edit)
 
@@ -51,7 +51,7 @@ class OpenShow:
         revision = joined or Revision(self.head + 1, name, _text(edit), _text(inverse))
         self.gesture = gesture
         self.head = revision.number
-        self.revisions = {n: r for n, r in self.revisions.items() if n < self.head}
+        self.revisions = {n: r for n, r in self.revisions.items() if self.head - KEPT < n < self.head}
         self.revisions[self.head] = revision
         self._take(show, revision, edit)
 
@@ -73,7 +73,7 @@ class OpenShow:
             self.since = show
         self.show, self.last = show, edit
         self.version += 1
-        self.saver.put(Save(self.id, show.name, show.model_dump_json(), self.head, revision))
+        self.saver.put(self.id, show, self.head, _text(edit), revision)
 
 
 def _text(edit: Edit) -> str:

@@ -1,62 +1,105 @@
-"""Saving behind the show: steps in order, in a thread of its own. Nothing is lost while the database
-is away.
+"""Saving behind the show: each step goes to the journal before it is answered, and to the database in
+batches. Nothing is lost while the database is away, and nobody waits for it.
 """
 
-import os
 import threading
 import time
 from collections import deque
-from dataclasses import asdict, dataclass
+from collections.abc import Callable
+from concurrent.futures import Future
+from dataclasses import dataclass
 
 import orjson
 
 from fulgura.core.kinds.faults import Fault, FaultCode
+from fulgura.core.show.document import Show
 from fulgura.folders import Folders
 from fulgura.store import shows
-from fulgura.store.connection import StoreError
-from fulgura.store.shows import Revision
+from fulgura.store.connection import KeptConnection, StoreError
+from fulgura.store.journal import Journal
+from fulgura.store.shows import Revision, Step, StoredShow
+from fulgura.web.replay import replayed
+
+GATHER_S = 0.1
+"""Between two batches: what comes meanwhile goes together."""
+AGAIN_S = 0.5
 
 
 @dataclass(frozen=True)
 class Save:
-    """One step that waits to be saved."""
+    """A step that waits for the database, and the document after it."""
 
-    show: int
-    name: str
-    document: str
-    head: int
-    revision: Revision | None
+    step: Step
+    show: Show
 
 
 class Saver:
-    """Saves steps in order in a thread of its own; keeps trying, and keeps what waits on disk meanwhile."""
+    """Keeps steps in order, on disk at once and then in the database, which it tries for as long as it
+    takes.
+    """
 
     def __init__(self, folders: Folders) -> None:
         self.folders = folders
+        self.journal = Journal(folders.journal)
         self.waiting: deque[Save] = deque()
         self.changed = threading.Condition()
-        self.fault: Fault | None = None
         self.stop = False
-        self._recover()
-        self.thread = threading.Thread(target=self._run, daemon=True)
-        self.thread.start()
+        self.kept: Future[bool] = Future()
+        """Whether the newest step is on disk."""
+        self.kept.set_result(True)
+        self._number = 0
+        self._away: Fault | None = None
+        self._connection = KeptConnection(folders.database_socket)
+        self._thread = threading.Thread(target=self._run, daemon=True, name="saver")
 
-    def put(self, save: Save) -> None:
+    @property
+    def fault(self) -> Fault | None:
+        """Why steps are not where they belong."""
+        why = self.journal.fault
+        if why and self._away is not None:
+            return Fault.of(FaultCode.NOTHING_KEPT, why=why)
+        return Fault.of(FaultCode.JOURNAL_REFUSES, why=why) if why else self._away
+
+    def recover(self, say: Callable[[str], None]) -> None:
+        """Save what the journal has and the database lacks, once the database answers; then begin."""
+        while True:
+            try:
+                with self._connection.transaction() as cursor:
+                    self._number = shows.newest_number(cursor)
+                break
+            except StoreError as error:
+                say(f"{error} The show opens as soon as it does.")
+                time.sleep(AGAIN_S)
+        if self.journal.broken:
+            say(f"{self.journal.broken} bytes at the journal's end cannot be read; they are kept beside it.")
+
+        def load(show: int) -> StoredShow | None:
+            return shows.load(self.folders.database_socket, show)
+
+        for step, document in replayed(self.journal.left, load, say):
+            self._number = max(self._number, step.number)
+            self.waiting.append(Save(step, document))
+        # Each record of before that is not waiting is in the database already.
+        self.journal.cut(len(self.journal.left) - len(self.waiting))
+        self._thread.start()
+
+    def put(self, show: int, document: Show, head: int, edit: str, revision: Revision | None) -> None:
+        """A step: the edit as JSON text, and the document and its head after it."""
         with self.changed:
-            # A drag makes many steps of one revision: the newest stands for all that have not been saved yet.
-            if (
-                save.revision
-                and len(self.waiting) > 1
-                and self.waiting[-1].revision
-                and self.waiting[-1].show == save.show
-                and self.waiting[-1].revision.number == save.revision.number
-            ):
-                self.waiting.pop()
-            self.waiting.append(save)
+            self._number += 1
+            step = Step(show, self._number, head, revision)
+            self.waiting.append(Save(step, document))
+            inverse = revision and {
+                "number": revision.number,
+                "name": revision.name,
+                "inverse": revision.inverse,
+            }
+            row = {"show": show, "number": step.number, "head": head, "edit": edit, "revision": inverse}
+            self.kept = self.journal.add(orjson.dumps(row))
             self.changed.notify_all()
 
     def wait(self, seconds: float) -> bool:
-        """Wait until all is saved; False when that takes longer."""
+        """Wait until the database has all; False when that takes longer."""
         with self.changed:
             return self.changed.wait_for(lambda: not self.waiting, seconds)
 
@@ -65,47 +108,41 @@ class Saver:
         self.stop = True
         with self.changed:
             self.changed.notify_all()
+        if self._thread.is_alive():
+            self._thread.join(3.0)
+        self.journal.close()
 
     def _run(self) -> None:
         while not self.stop:
             with self.changed:
                 self.changed.wait_for(lambda: self.waiting or self.stop)
-                if not self.waiting:
-                    continue
-                save = self.waiting[0]
+                batch = list(self.waiting)
+            if not batch:
+                continue
             try:
-                shows.save(self.folders.database_socket, **asdict(save) | {"revision": save.revision})
+                self._save(batch)
             except Exception as error:
                 # Whatever it is, the thread must live on and the edit must not be lost.
                 if isinstance(error, StoreError):
-                    self.fault = Fault.of(FaultCode.DATABASE_AWAY, words=error)
+                    self._away = Fault.of(FaultCode.DATABASE_AWAY, words=error)
                 else:
-                    self.fault = Fault.of(FaultCode.DATABASE_REFUSES, why=error)
-                self._keep()
-                time.sleep(0.5)
+                    self._away = Fault.of(FaultCode.DATABASE_REFUSES, why=error)
+                time.sleep(AGAIN_S)
                 continue
             with self.changed:
-                if self.waiting and self.waiting[0] is save:
+                for _ in batch:
                     self.waiting.popleft()
-                if not self.waiting:
-                    self.fault = None
-                    self.folders.unsaved.unlink(missing_ok=True)
+                self._away = None
                 self.changed.notify_all()
+            self.journal.cut(len(batch))
+            time.sleep(GATHER_S)
+        self._connection.close()
 
-    def _keep(self) -> None:
-        """Write what waits beside the data, so that even a crash now loses nothing."""
-        with self.changed:
-            kept = orjson.dumps([asdict(save) for save in self.waiting])
-        draft = self.folders.unsaved.with_suffix(".new")
-        try:
-            draft.write_bytes(kept)
-            os.replace(draft, self.folders.unsaved)
-        except OSError as error:
-            self.fault = Fault.of(FaultCode.NOTHING_KEPT, why=error.strerror)
-
-    def _recover(self) -> None:
-        if self.folders.unsaved.exists():
-            for row in orjson.loads(self.folders.unsaved.read_bytes()):
-                self.waiting.append(
-                    Save(**row | {"revision": Revision(**row["revision"]) if row["revision"] else None})
-                )
+    def _save(self, batch: list[Save]) -> None:
+        """All in one transaction; of each show only the newest document."""
+        newest = {save.step.show: save.show for save in batch}
+        texts = {show: document.model_dump_json() for show, document in newest.items()}
+        with self._connection.transaction() as cursor:
+            for show, document in newest.items():
+                steps = [save.step for save in batch if save.step.show == show]
+                shows.save(cursor, show, document.name, texts[show], steps)

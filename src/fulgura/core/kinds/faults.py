@@ -36,6 +36,7 @@ class FaultCode(StrEnum):
     MIDI_PORT_TAKEN = "midi-port-taken"
     DATABASE_AWAY = "database-away"
     DATABASE_REFUSES = "database-refuses"
+    JOURNAL_REFUSES = "journal-refuses"
     NOTHING_KEPT = "nothing-kept"
     RECORDING_WAITS = "recording-waits"
     PRESET_OTHER_KIND = "preset-other-kind"
@@ -75,7 +76,9 @@ WORDS: dict[FaultCode, str] = {
     FaultCode.MIDI_PORT_TAKEN: "TCP port {port} is taken, so no MIDI comes over the network.",
     FaultCode.DATABASE_AWAY: "{words}",
     FaultCode.DATABASE_REFUSES: "The database refuses to save ({why}).",
-    FaultCode.NOTHING_KEPT: "The database does not answer, and the data folder cannot be written ({why}).",
+    FaultCode.JOURNAL_REFUSES: "The data folder cannot be written ({why}): steps are kept a little late.",
+    FaultCode.NOTHING_KEPT: "Nothing can be kept: the database does not answer, and the data folder cannot be"
+    " written ({why}).",
     FaultCode.RECORDING_WAITS: "The recording “{name}” waits to be taken in: {why}",
     FaultCode.PRESET_OTHER_KIND: "What it belongs to is another kind of thing now.",
     FaultCode.PRESET_PLACE_GONE: "What it belongs to is not there any more.",

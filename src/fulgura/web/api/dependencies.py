@@ -17,7 +17,7 @@ Result = TypeVar("Result")
 
 
 class EditAnswer(BaseModel):
-    """What an edit made of the show. saved: whether it is in the database already."""
+    """What an edit made of the show. saved: whether it is on disk."""
 
     version: int
     head: int

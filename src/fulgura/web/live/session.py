@@ -36,6 +36,7 @@ from fulgura.web.saver import Saver
 PATIENCE_S = 0.7
 """How long the engine may be behind before it is sent the whole show: edits are on their way."""
 NEWS_EVERY_S = 0.25
+KEPT_WITHIN_S = 1.0
 CONTROL_ROWS = 40
 BEAT_INTERVAL = 9
 """Its place in the status block."""
@@ -118,8 +119,11 @@ class Session:
         self.outputs.tell_pages(show.show, self.engine.layout)
 
     async def saved(self) -> bool:
-        """Whether all is in the database already; waits a little for it."""
-        return self.saver.fault is None and await asyncio.to_thread(self.saver.wait, 0.3)
+        """Whether all that was done is on disk; waits for it, but not for a disk that hangs."""
+        try:
+            return await asyncio.wait_for(asyncio.shield(asyncio.wrap_future(self.saver.kept)), KEPT_WITHIN_S)
+        except TimeoutError:
+            return False
 
     def _tell_of_edit(self, glide_ms: float = 0.0, glide_beats: float = 0.0, made: int | None = None) -> None:
         """The engine makes the same edit, all desks hear what stands where now. made: its number, when the
@@ -197,14 +201,20 @@ class Session:
 
     async def _watch(self) -> None:
         while True:
+            due = time.monotonic() + NEWS_EVERY_S
             await asyncio.sleep(NEWS_EVERY_S)
+            self.viewers.look_after(time.monotonic() - due)
             self.viewers.tell("state", self.news())
             if self.open is not None:
                 self.outputs.tell_states(self.show)
 
     def _on_layout(self, layout: dict[str, Any]) -> None:
+        on_desk = {"layout": layout["layout"], "plan": layout["plan"]}
         self.viewers.tell_each(
-            "layout", lambda viewer: self.outputs.layout_for(viewer, layout, self._shown())
+            "layout",
+            lambda viewer: (
+                self.outputs.layout_for(viewer, layout, self._shown()) if viewer.output else on_desk
+            ),
         )
 
     def _on_frame(self, message: bytes) -> None:
