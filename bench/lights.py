@@ -25,7 +25,7 @@ from fulgura.core.show.lights import LightOutput, LightSettings
 from fulgura.engine.light_outputs import LightOutputs
 from fulgura.folders import Folders
 from fulgura.standins.light_receiver import Receiver, Stream
-from fulgura.supervisor import child_environment
+from fulgura.children import child_environment
 from harness.stack import Stack, free_port
 
 HUNG = (("moving-wash", 100), ("rgbw-lamp", 250), ("flash-lamp", 100), ("pixel-bar", 50))

@@ -19,7 +19,7 @@ from websockets.sync.client import connect
 
 from fulgura.core import wire
 from fulgura.folders import ROOT, Folders
-from fulgura.supervisor import child_environment
+from fulgura.children import child_environment
 from harness.calls import Calls
 
 PATIENCE = 4

@@ -65,6 +65,23 @@ class Folders:
     def database_socket(self) -> Path:
         return self.run / "database.sock"
 
+    @property
+    def alive(self) -> Path:
+        """Where processes say that they live."""
+        return self.run / "alive"
+
+    @property
+    def healed(self) -> Path:
+        """Which processes were replaced, a line each."""
+        return self.run / "healed"
+
+    @property
+    def kept_state(self) -> Path:
+        """What the engine's successor goes on from: in memory, where the system has a folder for that."""
+        shared = Path("/dev/shm")
+        holder = shared / self.run.name if os.access(shared, os.W_OK) else self.run / "state"
+        return holder / "engine"
+
     def incoming(self, folder: Path) -> Path:
         """A new name for what is being uploaded into a folder."""
         return folder / f"{INCOMING}{uuid4().hex}.part"
@@ -75,6 +92,10 @@ class Folders:
             for left in folder.glob(f"{INCOMING}*"):
                 left.unlink(missing_ok=True)
 
+    @property
+    def _kept(self) -> tuple[Path, ...]:
+        return self.data, self.tracks, self.logs, self.pictures, self.thumbnails
+
     def make(self) -> None:
-        for folder in (self.data, self.tracks, self.logs, self.pictures, self.thumbnails, self.run):
+        for folder in (*self._kept, self.run, self.kept_state.parent):
             folder.mkdir(parents=True, exist_ok=True, mode=0o700)

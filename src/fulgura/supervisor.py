@@ -2,20 +2,23 @@
 else.
 """
 
-import ctypes
 import fcntl
 import os
+import select
 import shutil
-import signal
 import socket
-import subprocess
 import sys
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import TextIO
 
-from fulgura.folders import ROOT, Folders
+import orjson
+
+from fulgura.alive import ADDRESS, Hearing, Heart
+from fulgura.children import Child
+from fulgura.folders import Folders
 from fulgura.store import server
 from fulgura.store.connection import migrate
 
@@ -25,6 +28,16 @@ LONG_START_S, LONGEST_START_S = 20.0, 180.0
 """After how long a start is said to take long, and is given up: a cold disk or a busy machine is no reason to
 stop a show.
 """
+LOOK_S = 0.05
+"""Between two looks at the children; one that ends is seen at once."""
+STALLED_S = 0.5
+"""When this process itself was not awake for so long, the machine slept or was halted: silence means
+nothing.
+"""
+QUICK_S = 5.0
+"""What ends sooner than that has failed at once."""
+SPARE_AFTER_S = 3.0
+"""How long an engine has run when its spare is made ready: not while it starts itself."""
 Say = Callable[[str], None]
 
 
@@ -79,49 +92,6 @@ def check_folder(folders: Folders) -> bool:
 
 
 @dataclass
-class Child:
-    """One process that is kept alive."""
-
-    name: str
-    command: list[str]
-    log: Path
-    process: subprocess.Popen | None = None
-    started: float = 0.0
-    quick_ends: int = 0
-
-    @property
-    def ended(self) -> bool:
-        """Whether it was started and is not running any more."""
-        return self.process is not None and self.process.poll() is not None
-
-    def start(self) -> None:
-        with open(self.log, "ab") as log:
-            self.process = subprocess.Popen(
-                self.command,
-                stdin=subprocess.DEVNULL,
-                stdout=log,
-                stderr=log,
-                env=child_environment(),
-                preexec_fn=_child_of_this,
-            )
-        self.started = time.monotonic()
-
-
-def child_environment() -> dict[str, str]:
-    """Children find the package, and numeric libraries use one thread: the tick does not wait for a pool."""
-    threads = {name: "1" for name in ("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS", "MKL_NUM_THREADS")}
-    return {**os.environ, "PYTHONPATH": str(ROOT / "src"), **threads}
-
-
-def _child_of_this() -> None:
-    """In the child: own session, so that Ctrl-C reaches only the supervisor; ends when the supervisor
-    dies.
-    """
-    os.setsid()
-    ctypes.CDLL(None).prctl(1, signal.SIGTERM)  # PR_SET_PDEATHSIG
-
-
-@dataclass
 class Supervisor:
     """All processes over one data folder. start(), then run() until stop()."""
 
@@ -132,9 +102,12 @@ class Supervisor:
     say: Say
     midi_port: int = 0
     """TCP port on which controllers speak MIDI; 0 for none."""
+    spare: bool = True
+    """Whether a second engine waits for the first one's end."""
     children: list[Child] = field(default_factory=list)
     stopping: bool = False
-    _lock: object = None
+    _lock: TextIO | None = None
+    _hearing: Hearing | None = None
 
     def prepare(self) -> bool:
         """Check everything before anything is touched; returns whether the data folder is new."""
@@ -157,22 +130,31 @@ class Supervisor:
     def start(self, new: bool) -> None:
         """Start the database and all that does not need it; return when its tables are up to date."""
         folders = self.folders
+        self._hearing = Hearing(folders.alive)
         if new:
             self.say("Creating the database")
             server.create(folders.database)
             (folders.data / "README.fulgura").write_text(MARK)
         self.say("Starting the database")
-        database = self._child("database", server.command(folders.database, folders.database_socket))
+        database = self._start(
+            Child(
+                "database",
+                server.command(folders.database, folders.database_socket),
+                self._log("database"),
+                nice=5,
+            )
+        )
         assert database.process is not None
         if self.node is not None:
             page, sacn, art_net = map(str, self.node)
             words = [sys.executable, "-m", "fulgura", "standin", "rig", "--rig", str(folders.rig_file)]
             words += ["--port", page, "--sacn-port", sacn, "--artnet-port", art_net]
-            self._child("rig", words)
+            self._start(Child("rig", words, self._log("rig"), nice=5))
         self.say("Starting the engine")
-        self._child("engine", [sys.executable, "-m", "fulgura.engine", str(folders.data)])
-        ports = [str(self.port), str(self.midi_port)]
-        self._child("control", [sys.executable, "-m", "fulgura.control", str(folders.data), *ports])
+        self._start(self._ours("engine", "fulgura.engine", limit_s=1.0, spare=self.spare))
+        self._start(
+            self._ours("control", "fulgura.control", str(self.port), str(self.midi_port), limit_s=3.0)
+        )
         server.wait_until_ready(folders.database_socket, database.process, folders.data / "database.log")
         for name in migrate(folders.database_socket):
             self.say(f"Prepared tables: {name}")
@@ -180,11 +162,20 @@ class Supervisor:
     def start_desk(self) -> None:
         """Start the web process; return when it answers."""
         self.say("Starting the desk")
-        self._child("web", [sys.executable, "-m", "fulgura.web", str(self.folders.data), str(self.port)])
+        self._start(self._ours("web", "fulgura.web", str(self.port), limit_s=3.0, nice=2))
         self._wait_for_desk()
 
-    def _child(self, name: str, command: list[str]) -> Child:
-        child = Child(name, command, self.folders.logs / f"{name.replace(' ', '-')}.log")
+    def _ours(
+        self, name: str, module: str, *words: str, limit_s: float, nice: int = 0, spare: bool = False
+    ) -> Child:
+        command = [sys.executable, "-m", module, str(self.folders.data), *words]
+        spoken = {ADDRESS: str(self.folders.alive)}
+        return Child(name, command, self._log(name), limit_s, nice, spare, spoken)
+
+    def _log(self, name: str) -> Path:
+        return self.folders.logs / f"{name}.log"
+
+    def _start(self, child: Child) -> Child:
         child.start()
         self.children.append(child)
         return child
@@ -207,35 +198,77 @@ class Supervisor:
         )
 
     def run(self) -> None:
-        """Watch the children until stop(); a child that ends is started again, slower each time it fails at
-        once.
+        """Watch the children until stop(): one that ends or hangs is started again, slower each time it
+        fails at once.
         """
+        itself, looked = Heart(), time.monotonic()
+        itself.ready()
         while not self.stopping:
+            self._wait()
+            now = time.monotonic()
+            if now - looked > STALLED_S:
+                for child in self.children:
+                    child.heard = now if child.heard else 0.0
+                    child.started = max(child.started, now)
+            looked = now
             for child in self.children:
-                if not child.ended or self.stopping:
-                    continue
-                lived = time.monotonic() - child.started
-                child.quick_ends = child.quick_ends + 1 if lived < 5.0 else 0
-                if lived < min(0.5 * child.quick_ends, 5.0):
-                    continue
-                self.say(f"The {child.name} process ended; starting it again")
-                child.start()
-            time.sleep(0.1)
+                if not self.stopping:
+                    self._look_after(child, now)
+            itself.beat()
+
+    def _wait(self) -> None:
+        """Until a child ends, or some milliseconds; hear meanwhile who lives."""
+        assert self._hearing is not None
+        running = [child.process for child in self.children if child.process is not None]
+        watched = []
+        try:
+            watched = [os.pidfd_open(process.pid) for process in running if process.poll() is None]
+        except OSError:
+            pass  # It is gone this very moment, which is seen in a moment.
+        try:
+            select.select(watched, [], [], LOOK_S)
+        finally:
+            for file in watched:
+                os.close(file)
+        for process, what, value in self._hearing.heard():
+            for child in self.children:
+                child.said(process, what, value)
+
+    def _look_after(self, child: Child, now: float) -> None:
+        lived = now - child.started
+        if child.hangs(now):
+            self._tell_healed(child, "hung")
+            child.kill()
+        elif not child.ended:
+            if lived > SPARE_AFTER_S:
+                child.keep_spare()
+            if lived > QUICK_S:
+                child.quick_ends = 0
+            return
+        else:
+            # A quick end is counted once, and waited after: it would end again.
+            if lived < min(0.5 * child.quick_ends, QUICK_S):
+                return
+            self._tell_healed(child, "ended")
+        child.quick_ends += lived < QUICK_S
+        child.start()
+
+    def _tell_healed(self, child: Child, how: str) -> None:
+        """Say it here, and to the desk by a line of a file that it reads."""
+        self.say(f"The {child.name} process {how}; starting it again")
+        row = {"at": time.time(), "process": child.name, "how": how}
+        try:
+            with open(self.folders.healed, "ab") as file:
+                file.write(orjson.dumps(row) + b"\n")
+        except OSError:
+            pass  # A disk that is full must not end the one who heals.
 
     def stop(self) -> None:
         """End the children, last started first; the database last and with time to close its files."""
         self.stopping = True
         for child in reversed(self.children):
-            _end(child.process, 20.0 if child.name == "database" else 4.0)
+            child.end(20.0 if child.name == "database" else 4.0)
+        if self._hearing is not None:
+            self._hearing.close()
         shutil.rmtree(self.folders.run, ignore_errors=True)
-
-
-def _end(process: subprocess.Popen | None, seconds: float) -> None:
-    if process is None or process.poll() is not None:
-        return
-    process.terminate()
-    try:
-        process.wait(seconds)
-    except subprocess.TimeoutExpired:
-        process.kill()
-        process.wait()
+        shutil.rmtree(self.folders.kept_state.parent, ignore_errors=True)

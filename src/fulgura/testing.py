@@ -11,8 +11,8 @@ import subprocess
 import sys
 from concurrent.futures import ThreadPoolExecutor
 
+from fulgura.children import child_environment
 from fulgura.folders import ROOT
-from fulgura.supervisor import child_environment
 
 API, DESK, JOBS = "tests/api", "tests/desk", "tests/desk/jobs"
 BESIDE = tuple(f"{DESK}/test_{name}.py" for name in ("lights", "output_parity", "parity", "run", "send"))

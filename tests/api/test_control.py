@@ -16,9 +16,9 @@ from pythonosc.osc_message_builder import build_msg
 from pythonosc.udp_client import SimpleUDPClient
 from websockets.sync.client import connect
 
+from fulgura.children import child_environment
 from fulgura.control import midi_ports
 from fulgura.control.midi_ports import jack_answers
-from fulgura.supervisor import child_environment
 from harness.stack import free_port, live, say, told, wait_for
 
 GAIN = "/inputs/main/gain_db"

@@ -10,6 +10,7 @@ import pytest
 import zmq
 
 from fulgura import bus
+from fulgura.children import child_environment
 from fulgura.core import wire
 from fulgura.core.routing.indices import indices
 from fulgura.core.show.edits import SetValue
@@ -17,7 +18,6 @@ from fulgura.core.show.events import EditMade
 from fulgura.core.wire import BlockId
 from fulgura.demo.show import demo_show
 from fulgura.folders import Folders
-from fulgura.supervisor import child_environment
 from harness.measuring import once_good
 
 TRIES = 60

@@ -13,9 +13,10 @@ import pytest
 from pythonosc.udp_client import SimpleUDPClient
 
 from fulgura import supervisor
+from fulgura.children import child_environment
 from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
 from fulgura.folders import ROOT, Folders
-from fulgura.supervisor import CannotStart, check_folder, child_environment
+from fulgura.supervisor import CannotStart, check_folder
 from harness.stack import free_port, live, start_stack, wait_for
 
 RING = "/looks/lantern-tunnel/layers/lantern/source/values"

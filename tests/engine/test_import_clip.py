@@ -10,10 +10,10 @@ import numpy as np
 import psutil
 import pytest
 
+from fulgura.children import child_environment
 from fulgura.media import import_clip as take_clip
 from fulgura.media.import_clip import ClipError, import_clip, probe
 from fulgura.media.intra_clip import IntraClip, IntraClips, NoIntraClip, Writer
-from fulgura.supervisor import child_environment
 
 
 def film(

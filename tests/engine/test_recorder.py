@@ -9,12 +9,12 @@ import numpy as np
 import pytest
 import soundfile
 
+from fulgura.children import child_environment
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.engine.main import Engine
 from fulgura.engine.recorder import LONGEST_WAIT, Recorder, assemble_left_behind
 from fulgura.media.import_sound import import_sound
 from fulgura.media.sound_file import load
-from fulgura.supervisor import child_environment
 from harness.stack import wait_for
 
 

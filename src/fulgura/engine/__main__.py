@@ -1,4 +1,4 @@
-"""python -m fulgura.engine DATA: the engine process."""
+"""python -m fulgura.engine DATA [--spare]: the engine process."""
 
 import sys
 from pathlib import Path
@@ -8,4 +8,4 @@ from fulgura.folders import Folders
 
 if __name__ == "__main__":
     folders = Folders(Path(sys.argv[1]))
-    main(folders.run, folders.tracks)
+    main(folders.run, folders.tracks, folders.kept_state, spare="--spare" in sys.argv)

@@ -8,6 +8,7 @@ from pathlib import Path
 from pydantic import TypeAdapter, ValidationError
 
 from fulgura import bus
+from fulgura.alive import Heart
 from fulgura.core import wire
 from fulgura.core.clock import BLOCK, FRAME_RATE, SAMPLE_RATE, blocks_due
 from fulgura.core.performer import Performer
@@ -15,20 +16,26 @@ from fulgura.core.show.document import Show
 from fulgura.core.show.events import ClockRead, Event, Timed
 from fulgura.core.show.inputs import MAIN
 from fulgura.core.show.part import same
+from fulgura.engine.handover import Handover, missed_ticks, take_over, wait_to_go
+from fulgura.engine.kept_state import left
 from fulgura.engine.light_outputs import LightOutputs
 from fulgura.engine.measure import Minute
 from fulgura.engine.own_edits import AGAIN_TICKS, OwnEdits
 from fulgura.engine.player import Player
 from fulgura.engine.priority import prefer_this_process
-from fulgura.engine.published import named, published, unix_ms
+from fulgura.engine.published import named, published
 from fulgura.engine.recorder import Recorder, assemble_left_behind
+from fulgura.engine.reports import report
 from fulgura.engine.surface_news import SurfaceNews
-from fulgura.engine.told import told
 
 EVENT: TypeAdapter[Event] = TypeAdapter(Event)
 TICK_S = 1.0 / FRAME_RATE
 STATE_EVERY = 15
 """Ticks between two state messages."""
+BEAT_EVERY = 6
+"""Ticks between two words that it lives."""
+LONGEST_TAKE_S = 20.0
+"""How long taking a show or an edit may need, where much is designed or compiled for it."""
 CLOCK_EVERY = 15
 """Ticks between two looks at the time of the day."""
 MEASURE_EVERY = 120
@@ -38,7 +45,9 @@ MEASURE_EVERY = 120
 class Engine:
     """Owns the performer, the inputs and the lights; run() goes on until stop is set."""
 
-    def __init__(self, folder: Path, tracks: Path) -> None:
+    def __init__(self, folder: Path, tracks: Path, kept: Path | None = None) -> None:
+        """kept: where it leaves what a successor goes on from."""
+        self.heart, self.handover = Heart(), Handover(kept)
         self.bus = bus.EngineSide(folder)
         self.tracks = tracks
         self.performer = Performer(Show(name="Nothing yet"))
@@ -62,6 +71,8 @@ class Engine:
         self.measured: dict = {}
         self.due_at: list[float] = []
         self.missed = 0
+        self.unplayed = ""
+        """Why the newest edit or show is not played; empty for all is well."""
 
     # -- commands -------------------------------------------------------------------------------------------
 
@@ -74,8 +85,10 @@ class Engine:
             input_id = str(command.get("input", MAIN))
             match command.get("do"):
                 case "show" if number == newest:
+                    self.heart.busy(LONGEST_TAKE_S)
                     self._take_show(command)
                 case "edit" if number > newest:
+                    self.heart.busy(LONGEST_TAKE_S)
                     self._take_edit(command)
                 case "event":
                     self._act(command)
@@ -138,7 +151,7 @@ class Engine:
         """What an edit asks of inputs and outputs."""
         now = self.performer.show
         if not same(before.inputs, now.inputs) or _films(before) != _films(now):
-            self._configure_inputs(now, {})
+            self.configure_inputs(now, {})
         if not same(before.light_outputs, now.light_outputs) or before.lights.private != now.lights.private:
             self.lights.configure(now.light_outputs, now.lights)
 
@@ -152,14 +165,14 @@ class Engine:
         self.revision = int(command.get("revision", 0))
         self.own.whole(show)
         now = self.performer.show
-        self._configure_inputs(now, places if first else {})
+        self.configure_inputs(now, places if first else {})
         self.lights.configure(now.light_outputs, now.lights)
         if first:
             # Designing filters has imported a good deal more: the collector need not look through that
             # either.
             gc.freeze()
 
-    def _configure_inputs(self, show: Show, positions_s: dict[str, float]) -> None:
+    def configure_inputs(self, show: Show, positions_s: dict[str, float]) -> None:
         """Open and close what inputs play; positions_s: where tracks were before this process began."""
         before: dict[str, Player] = self.players
         kept = {
@@ -183,6 +196,7 @@ class Engine:
         prefer_this_process()
         start = time.monotonic()
         tick, asked = 0, 0
+        self.heart.beat()
         while not self.stop:
             tick += 1
             due = start + tick * TICK_S
@@ -200,7 +214,10 @@ class Engine:
             self.due_at = [start + (asked + i + 1) * BLOCK / SAMPLE_RATE for i in range(blocks)]
             asked += blocks
             self._tick(blocks, now)
+            self.handover.leave(self)
             self.work.add(time.monotonic() - now)
+            if tick % BEAT_EVERY == 0:
+                self.heart.beat()
             if tick % MEASURE_EVERY == 0:
                 self.measured = self._measured()
             if tick % STATE_EVERY == 0:
@@ -211,6 +228,20 @@ class Engine:
             recorder.wait(3.0)
         self.lights.close()
         self.bus.close()
+
+    def catch_up(self, since: float) -> None:
+        """Play at once the ticks that were due since then, in monotonic seconds: lights and clocks are right
+        again.
+        """
+        made = asked = 0
+        while missed_ticks(since) > made and not self.stop:
+            made += 1
+            blocks = blocks_due(made) - asked
+            asked += blocks
+            self.due_at = []
+            self.next_due = since + made * TICK_S
+            self._tick(blocks, time.monotonic())
+            self.heart.beat()
 
     def _wait_until(self, due: float) -> None:
         """Take commands as they come, but be awake in time."""
@@ -280,39 +311,7 @@ class Engine:
                 recorder.close()
             if recorder.finished and not recorder.fault:
                 del self.recorders[input_id]
-        self.bus.publish_data(
-            bus.STATE,
-            {
-                "needs_show": self.revision < 0,
-                "revision": self.revision,
-                "inputs": {
-                    input_id: {
-                        "use": player.use,
-                        **told(player.input.state()),
-                        "room": self.performer.listeners[input_id].room(),
-                        "hits": self.performer.listeners[input_id].watched(),
-                        "recording": told(self.recorders[input_id].state())
-                        if input_id in self.recorders
-                        else None,
-                    }
-                    for input_id, player in self.players.items()
-                },
-                "lights": {
-                    **told(self.lights.state(time.monotonic())),
-                    "held_back": self.performer.lamps_held_back(),
-                },
-                "guard": {"causes": [cause.model_dump() for cause in self.performer.flash_causes]},
-                "faults": told(self.performer.router.faults()),
-                "modulator_faults": told(self.performer.router.modulator_faults()),
-                "overridden": list(self.performer.router.overrides.active),
-                "beat": self.performer.main.beat_state(),
-                "ports": self.surface.ports,
-                "repaired": self.performer.main.repaired,
-                "frame": self.performer.number,
-                "clock": {"number": self.performer.number, "unix_ms": unix_ms(self.next_due)},
-                "measured": self.measured,
-            },
-        )
+        self.bus.publish_data(bus.STATE, report(self))
 
     def _measured(self) -> dict:
         named = {"lateness_ms": self.lateness, "work_ms": self.work, "block_to_frame_ms": self.block_to_frame}
@@ -328,13 +327,19 @@ def _films(show: Show) -> list[str]:
     return [show.film_track(each.film.part) for each in show.inputs if each.use == "film"]
 
 
-def main(folder: Path, tracks: Path) -> None:
-    """Run the engine until SIGTERM or SIGINT."""
-    engine = Engine(folder, tracks)
+def main(folder: Path, tracks: Path, kept: Path, spare: bool = False) -> None:
+    """Run the engine until SIGTERM or SIGINT. kept: where it leaves what a successor goes on from; spare:
+    whether it waits until another one has ended.
+    """
+    goes_on = wait_to_go(kept) if spare else True
+    engine = Engine(folder, tracks, kept)
 
     def stop(*_: object) -> None:
         engine.stop = True
 
     signal.signal(signal.SIGTERM, stop)
     signal.signal(signal.SIGINT, stop)
+    if goes_on and (found := left(kept)) is not None:
+        take_over(engine, found[0])
+        engine.catch_up(found[0]["due"])
     engine.run()

@@ -4,7 +4,7 @@ import asyncio
 import sys
 from collections.abc import AsyncIterator, Awaitable, Callable
 
-from fulgura.supervisor import child_environment
+from fulgura.children import child_environment
 
 
 class ChildFailed(RuntimeError):

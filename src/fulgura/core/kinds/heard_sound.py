@@ -19,6 +19,13 @@ class HeardSound:
         self._next = 0
         self._made: dict[int, Array] = {}
 
+    def __getstate__(self) -> dict[str, object]:
+        """Without the sound: a performer that goes on elsewhere has heard nothing yet."""
+        return {}
+
+    def __setstate__(self, _: dict[str, object]) -> None:
+        self.__init__()  # type: ignore[misc]
+
     def push(self, block: Array) -> None:
         """Some more samples, shape (n, 2), n at most KEPT."""
         self._made.clear()

@@ -127,7 +127,6 @@ class Analyser:
         self._up = np.array([levels.coefficient(b.attack_s, BLOCK_RATE) for b in bands])
         self._down = np.array([levels.coefficient(b.release_s, BLOCK_RATE) for b in bands])
         self._squares, self._peaks = np.zeros(len(edges)), np.zeros(len(edges))
-        self._drum_squares = self._squares[len(bands) :]
 
     def _configure_hits(
         self, bands: tuple[BandSetting, ...], detectors: tuple[hitting.Detector, ...]
@@ -197,7 +196,9 @@ class Analyser:
         return found
 
     def _catch_hits(self, now: float, heard: Heard) -> None:
-        drums.hear(self._drum_state, self._drum_squares, self._features, *self._weights, self._log_odds)
+        drums.hear(
+            self._drum_state, self._squares[len(self.bands) :], self._features, *self._weights, self._log_odds
+        )
         if hitting.needs_verification(self._settings, self._states, self._log_odds[0]):
             verification.judge(
                 self._features, self._log_odds, self._seen, *self._second_weights, self._verified

@@ -1,0 +1,128 @@
+"""How an engine goes on where another one ended: what it leaves, and how its successor takes that over."""
+
+import gc
+import select
+import sys
+import time
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+from uuid import uuid4
+
+import numpy as np
+
+from fulgura.alive import Heart
+from fulgura.core import wire
+from fulgura.core.clock import BLOCK, FRAME_RATE
+from fulgura.core.performer import Performer
+from fulgura.engine.kept_state import keep, left
+
+if TYPE_CHECKING:
+    from fulgura.engine.main import Engine
+
+EVERY, SOONEST = 60, 15
+"""Ticks between two states that are left; after an edit it comes sooner."""
+AGAIN_S = 5.0
+"""How often a spare looks at the newest state: what it needs for it is then loaded."""
+LEAP = 100
+"""By how much a light's sequence numbers go on: packets that were sent after the state was left are before
+that, and a receiver takes what is up to 128 ahead (ANSI E1.31, 6.7.2).
+"""
+
+
+class Handover:
+    """Leaves what a successor needs, now and then. path: where; None for nowhere."""
+
+    def __init__(self, path: Path | None) -> None:
+        self.path = path
+        self.why_not = ""
+        self._revision, self._number = -1, 0
+
+    def leave(self, engine: "Engine") -> None:
+        """After a tick; writes to memory alone."""
+        number, edited = engine.performer.number, engine.revision != self._revision
+        since = number - self._number
+        if self.path is None or engine.revision < 0 or since < (SOONEST if edited else EVERY):
+            return
+        self._revision, self._number = engine.revision, number
+        try:
+            keep(self.path, parts_of(engine))
+        except Exception as error:
+            # Whatever it is: the show goes on, and begins anew after a crash.
+            self.path, self.why_not = None, f"{type(error).__name__}: {error}"
+            print(f"The engine's state cannot be left for its successor: {self.why_not}", file=sys.stderr)
+
+
+def parts_of(engine: "Engine") -> dict[str, Any]:
+    """What a successor needs."""
+    players = engine.players.items()
+    return {
+        "performer": engine.performer,
+        "revision": engine.revision,
+        "sequences": engine.lights.sequences,
+        "houses": {id: player.house for id, player in players if player.house is not None},
+        "tracks": {
+            id: placed.position_s for id, player in players if (placed := player.placed()) is not None
+        },
+        "due": engine.next_due,
+    }
+
+
+def take_over(engine: "Engine", parts: dict[str, Any]) -> None:
+    """Go on from the state that another engine left, in the time that it is now."""
+    engine.performer = parts["performer"]
+    engine.own.performer, engine.own.base = engine.performer, engine.performer.show
+    engine.own.run = uuid4().hex[:12]
+    engine.revision = parts["revision"]
+    show = engine.performer.show
+    away_s = time.monotonic() - parts["due"]
+    places = {
+        each.id: parts["tracks"][each.id] + (away_s * each.track.speed if each.track.playing else 0.0)
+        for each in show.inputs
+        if each.id in parts["tracks"]
+    }
+    engine.configure_inputs(show, places)
+    for id, house in parts["houses"].items():
+        if id in engine.players:
+            house.settings = next(each.house for each in show.inputs if each.id == id)
+            engine.players[id].house = house
+    for sequences in parts["sequences"].values():
+        for universe in sequences:
+            sequences[universe] = (sequences[universe] + LEAP) % 256
+    engine.lights.sequences = parts["sequences"]
+    engine.lights.configure(show.light_outputs, show.lights)
+    gc.freeze()
+
+
+def wait_to_go(path: Path) -> bool:
+    """A spare's life until it is needed: load all that the newest state needs, again and again. Returns
+    whether to go on from that, or to begin anew. Ends when nobody is there to wake it.
+    """
+    heart, loaded = Heart(), False
+    while not select.select([sys.stdin], [], [], AGAIN_S if loaded else 0.5)[0]:
+        if _warm(path) and not loaded:
+            heart.ready()
+            loaded = True
+    word = sys.stdin.readline().strip()
+    if not word:
+        raise SystemExit(0)
+    return word == "go"
+
+
+def _warm(path: Path) -> bool:
+    """Play some ticks of the newest state, for nobody."""
+    found = left(path)
+    if found is None:
+        return False
+    performer: Performer = found[0]["performer"]
+    silence = np.zeros((BLOCK, 2), dtype=np.float32)
+    for _ in range(3):
+        for input_id in performer.listeners:
+            for _ in range(3):
+                performer.hear(silence, input_id)
+        wire.encode(performer.packet(performer.tick()))
+    return True
+
+
+def missed_ticks(since: float) -> int:
+    """How many ticks were due since then, in monotonic seconds."""
+    return int((time.monotonic() - since) * FRAME_RATE)
