@@ -86,11 +86,11 @@ def test_the_engine_records_on_command_and_finishes_what_a_crash_left(tmp_path):
     )
     for tick in range(40):
         engine._tick(3, tick / 60)
-    assert engine.recorders["main"].blocks > 0 and list(engine.recorders) == ["main"]
+    assert engine.recorders.of["main"].blocks > 0 and list(engine.recorders.of) == ["main"]
     engine.obey([{"do": "end-recording", "input": "main"}])
     wait_for(lambda: (tmp_path / "Main.recorded").exists(), 5, "the file")
     engine._report()
-    assert not engine.recorders
+    assert not engine.recorders.of
     engine.lights.close()
     engine.bus.close()
 

@@ -108,7 +108,7 @@ class Sender:
         for address in filter(None, (self.settings.host, self.settings.interface)):
             try:
                 socket.inet_pton(socket.AF_INET, address)
-            except OSError:
+            except (OSError, ValueError):
                 self.fault = Fault.of(FaultCode.LIGHT_ADDRESS, host=address)
 
     @property

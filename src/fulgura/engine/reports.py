@@ -22,8 +22,8 @@ def report(engine: "Engine") -> dict[str, Any]:
                 **told(player.input.state()),
                 "room": performer.listeners[input_id].room(),
                 "hits": performer.listeners[input_id].watched(),
-                "recording": told(engine.recorders[input_id].state())
-                if input_id in engine.recorders
+                "recording": told(engine.recorders.of[input_id].state())
+                if input_id in engine.recorders.of
                 else None,
             }
             for input_id, player in engine.players.items()

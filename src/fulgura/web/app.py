@@ -50,11 +50,13 @@ from fulgura.web.api import (
 )
 from fulgura.web.api import shows as show_resources
 from fulgura.web.api.dependencies import from_store
+from fulgura.web.headers import SafeHeaders
 from fulgura.web.live.session import Session
 from fulgura.web.open_show import OpenShow
 from fulgura.web.problems import Problem
 from fulgura.web.same_origin import SameOrigin
 from fulgura.web.thumbnails import Thumbnails
+from fulgura.web.well_formed import WellFormed
 
 LOG = logging.getLogger(__name__)
 RESOURCES = (
@@ -125,7 +127,8 @@ def create_app(folders: Folders) -> FastAPI:
         openapi_url="/api/v1/openapi.json",
     )
     problems.install(app)
-    app.add_middleware(SameOrigin)
+    for checks in (WellFormed, SameOrigin, SafeHeaders):
+        app.add_middleware(checks)
     api = APIRouter(prefix="/api/v1", responses={code: {"model": Problem} for code in (404, 422, 503)})
     for resource in RESOURCES:
         api.include_router(resource.router)

@@ -6,7 +6,7 @@ An edit's path names a place in the document, lists by the id of their items:
 
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, BaseModel, Field, ValidationError
+from pydantic import AfterValidator, BaseModel, BeforeValidator, Field, ValidationError
 
 from fulgura.core.show.document import Show
 from fulgura.core.show.inputs import MAIN
@@ -26,7 +26,52 @@ def _older_place(path: str) -> str:
     return path.replace("/input/", f"/inputs/{MAIN}/", 1) if path.startswith("/input/") else path
 
 
-DocumentPath = Annotated[str, Field(max_length=400), AfterValidator(_older_place)]
+DEEPEST = 32
+"""How deep values and edits may lie in one another."""
+
+
+def _plain(value: Any) -> Any:
+    """Refuse what no text of a document may hold, and what is nested beyond all sense."""
+    left = [(value, 0)]
+    while left:
+        item, depth = left.pop()
+        if depth > DEEPEST:
+            raise ValueError("That lies too deep in itself.")
+        if isinstance(item, str):
+            if "\0" in item or not _is_text(item):
+                raise ValueError("A text holds a character that no text can have.")
+        elif isinstance(item, dict):
+            left += [(part, depth + 1) for pair in item.items() for part in pair]
+        elif isinstance(item, list):
+            left += [(part, depth + 1) for part in item]
+    return value
+
+
+def _is_text(item: str) -> bool:
+    """Whether it has no half of a pair of surrogates."""
+    try:
+        item.encode()
+    except UnicodeEncodeError:
+        return False
+    return True
+
+
+def _shallow(edits: Any) -> Any:
+    """Refuse edits that lie in one another too deep, before they are looked at one by one."""
+    depth, layer = 0, [edits]
+    while layer:
+        depth += 1
+        if depth > DEEPEST:
+            raise ValueError("Edits lie too deep in one another.")
+        each = [edit for edits in layer if isinstance(edits, list) for edit in edits]
+        layer = [
+            edit.get("edits") if isinstance(edit, dict) else getattr(edit, "edits", None) for edit in each
+        ]
+        layer = [edits for edits in layer if edits]
+    return edits
+
+
+DocumentPath = Annotated[str, Field(max_length=400), AfterValidator(_older_place), AfterValidator(_plain)]
 
 
 class SetValue(Strict):
@@ -34,7 +79,7 @@ class SetValue(Strict):
 
     edit: Literal["set"] = "set"
     path: DocumentPath
-    value: Any
+    value: Annotated[Any, AfterValidator(_plain)]
 
 
 class AddItem(Strict):
@@ -42,7 +87,7 @@ class AddItem(Strict):
 
     edit: Literal["add"] = "add"
     path: DocumentPath
-    item: dict[str, Any]
+    item: Annotated[dict[str, Any], AfterValidator(_plain)]
     index: int | None = Field(None, ge=0)
 
 
@@ -65,7 +110,7 @@ class Together(Strict):
     """Several edits that are one step for undo: all are made, or none."""
 
     edit: Literal["together"] = "together"
-    edits: list["Edit"] = Field(min_length=1, max_length=5000)
+    edits: Annotated[list["Edit"], BeforeValidator(_shallow)] = Field(min_length=1, max_length=5000)
 
 
 Edit = Annotated[SetValue | AddItem | RemoveItem | MoveItem | Together, Field(discriminator="edit")]
