@@ -126,6 +126,7 @@ const health = computed(() => {
     const waiting = unsaved === 1 ? 'edit waits' : 'edits wait'
     return { bad: true, text: `${fault?.text} The show goes on; ${unsaved} ${waiting} to be saved.` }
   }
+  if (state.value.unplayed) return { bad: true, text: `${state.value.unplayed} Undo it, or change it.` }
   return { bad: false, text: slow.value ? 'saving…' : 'all saved' }
 })
 </script>

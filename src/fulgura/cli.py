@@ -32,6 +32,9 @@ Port = Annotated[int, typer.Option(help="Port of the desk on this machine")]
 MidiPort = Annotated[
     int, typer.Option(help="TCP port on which controllers speak MIDI over the network; 0 for none")
 ]
+Spare = Annotated[
+    bool, typer.Option(help="Keep a second engine ready for the first one's end; it takes some 250 MB")
+]
 Data = Annotated[Path | None, typer.Option(help="Data folder")]
 
 
@@ -53,18 +56,21 @@ def demo(
     artnet_port: Annotated[int, typer.Option(help="The same for Art-Net; 0 for none")] = 6454,
     midi_port: MidiPort = 8423,
     data: Data = None,
+    spare: Spare = True,
 ) -> None:
     """Install what is missing, start everything with the demo show, and print one address."""
-    _serve(Folders(data or HOME / "demo"), port, (node_port, sacn_port, artnet_port), midi_port)
+    _serve(Folders(data or HOME / "demo"), port, (node_port, sacn_port, artnet_port), midi_port, spare)
 
 
 @app.command()
-def start(port: Port = 8420, midi_port: MidiPort = 8423, data: Data = None) -> None:
+def start(port: Port = 8420, midi_port: MidiPort = 8423, data: Data = None, spare: Spare = True) -> None:
     """Start with your own shows (none at first)."""
-    _serve(Folders(data or HOME / "shows"), port, None, midi_port)
+    _serve(Folders(data or HOME / "shows"), port, None, midi_port, spare)
 
 
-def _serve(folders: Folders, port: int, node: tuple[int, int, int] | None, midi_port: int) -> None:
+def _serve(
+    folders: Folders, port: int, node: tuple[int, int, int] | None, midi_port: int, spare: bool
+) -> None:
     """Start, print the address, watch, end. node: ports of the stand-in rig's page, of its sACN and its
     Art-Net; None: own shows, no demo. midi_port: TCP.
     """
@@ -77,7 +83,7 @@ def _serve(folders: Folders, port: int, node: tuple[int, int, int] | None, midi_
     def say(text: str) -> None:
         console.print(f"  {time.monotonic() - began:5.1f} s  {text}")
 
-    supervisor = Supervisor(folders, port, node, say, midi_port)
+    supervisor = Supervisor(folders, port, node, say, midi_port, spare)
     # The signals are caught from the first moment, so that nothing that was started is ever left behind.
     asked = threading.Event()
 

@@ -64,6 +64,8 @@ export interface EngineState {
   why?: Record<string, Reason>
   /** Of modulators that are faulty, by their id. */
   why_modulators?: Record<string, Reason>
+  /** Why the newest change is not played; empty for all is well. */
+  unplayed?: string
   overridden?: string[]
   modulator_faults?: Record<string, Fault>
   repaired?: number
@@ -89,6 +91,8 @@ export const plan = shallowRef<Plan | null>(null)
 export const state = shallowRef<EngineState>({ engine: false, saved: true, fault: null, unsaved: 0 })
 export const showNews = shallowRef<ShowState | null>(null)
 export const editNews = shallowRef<EditNews | null>(null)
+/** What the server has to say beside all that: what it refused, what ended and is there again. */
+export const saidNews = shallowRef<{ title: string; detail: string } | null>(null)
 export const framesPerSecond = ref(0)
 /** Milliseconds from the sound of a frame to its picture, of 95 in 100 in the last second, by both clocks. */
 export const lateness = ref<number | null>(null)
@@ -152,6 +156,7 @@ function hearNews(text: string): void {
   else if (type in SURFACE) SURFACE[type as keyof typeof SURFACE](data)
   else if (type in OUTPUTS) OUTPUTS[type as keyof typeof OUTPUTS](data)
   else if (type === 'edit') editNews.value = data
+  else if (type === 'problem' || type === 'healed') saidNews.value = data
   else if (type === 'state') {
     state.value = data
     if (data.clock) clock = data.clock

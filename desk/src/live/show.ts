@@ -5,7 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { api, Refusal, type KindInfo, type Part, type Rules, type Show, type Track } from '../api/api'
 import { signalColour } from '../tokens'
 import { DocumentCopy } from './document'
-import { layout, state } from './live'
+import { layout, saidNews, state } from './live'
 
 /** The input that every show has. */
 export const MAIN = 'main'
@@ -27,6 +27,7 @@ export const useShow = defineStore('show', () => {
         ? { title: error.problem.title, detail: error.problem.detail }
         : { title: 'That did not work', detail: String(error) }
   }
+  watch(saidNews, (said) => (notice.value = said))
   const copy = new DocumentCopy(complain)
   copy.follow()
   const catalogue = useCatalogue(complain)

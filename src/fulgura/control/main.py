@@ -13,6 +13,7 @@ import msgpack
 import zmq
 
 from fulgura import bus
+from fulgura.alive import Heart
 from fulgura.control.clock_out import ClockOut
 from fulgura.control.engine_link import EngineLink
 from fulgura.control.midi_ports import MidiPorts
@@ -25,6 +26,7 @@ class Control:
     """Joins the ports, the clock and the engine; run() goes on until stop is set."""
 
     def __init__(self, folder: Path, osc_port: int, midi_port: int) -> None:
+        self.heart = Heart()
         self.link = EngineLink(folder)
         self.osc = OscPort(osc_port, self.link.act)
         self.ports = MidiPorts(midi_port, self.link.act)
@@ -41,6 +43,7 @@ class Control:
         """Hear the engine, and look after the ports."""
         looked = 0.0
         while not self.stop:
+            self.heart.beat()
             if self._news.poll(100):
                 topic, message = self._news.recv_multipart()
                 self._take(topic, msgpack.unpackb(message))

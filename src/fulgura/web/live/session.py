@@ -8,6 +8,7 @@ from typing import Any, Literal
 from pydantic import TypeAdapter
 
 from fulgura import bus
+from fulgura.alive import Heart
 from fulgura.core.kinds.faults import Fault
 from fulgura.core.routing.indices import ParameterIndex, as_value
 from fulgura.core.show.document import Show
@@ -28,6 +29,7 @@ from fulgura.web.live.audio_in import AudioIn
 from fulgura.web.live.diagnosis import Diagnosis
 from fulgura.web.live.engine_client import EngineClient
 from fulgura.web.live.frame_history import FrameHistory
+from fulgura.web.live.healed import Healed
 from fulgura.web.live.output_pages import OutputPages
 from fulgura.web.live.viewers import Viewer, Viewers
 from fulgura.web.open_show import OpenShow
@@ -50,6 +52,7 @@ class Session:
 
     def __init__(self, folders: Folders) -> None:
         self.folders = folders
+        self.heart, self.healed = Heart(), Healed(folders.healed)
         self.saver = Saver(folders)
         self.engine = EngineClient(folders)
         self.history = FrameHistory()
@@ -203,7 +206,10 @@ class Session:
         while True:
             due = time.monotonic() + NEWS_EVERY_S
             await asyncio.sleep(NEWS_EVERY_S)
+            self.heart.beat()
             self.viewers.look_after(time.monotonic() - due)
+            for row in self.healed.new():
+                self.viewers.tell("healed", row)
             self.viewers.tell("state", self.news())
             if self.open is not None:
                 self.outputs.tell_states(self.show)
