@@ -17,9 +17,9 @@ import psutil
 from websockets.exceptions import WebSocketException
 from websockets.sync.client import connect
 
+from fulgura.children import child_environment
 from fulgura.core import wire
 from fulgura.folders import ROOT, Folders
-from fulgura.children import child_environment
 from harness.calls import Calls
 
 PATIENCE = 4

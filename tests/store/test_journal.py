@@ -8,7 +8,7 @@ import zlib
 import pytest
 
 from fulgura.store import journal
-from fulgura.store.journal import HEAD, MARK, Journal, packed, read
+from fulgura.store.journal import HEAD, MARK, Journal, JournalInUse, packed, read
 from harness.stack import wait_for
 
 RECORDS = [b"first", b"", b"x" * 300, bytes(range(256)), b"last"]
@@ -33,6 +33,14 @@ def test_what_was_added_is_there_at_the_next_start(path):
     assert again.left == RECORDS and again.add(b"more").result(5)
     again.close()
     assert read(path)[0] == [*RECORDS, b"more"]
+
+
+def test_two_cannot_keep_one_journal(path):
+    first = Journal(path)
+    with pytest.raises(JournalInUse, match="Another Fulgura already keeps the shows"):
+        Journal(path)
+    first.close()
+    Journal(path).close()
 
 
 def test_the_checksum_is_that_of_the_standard():

@@ -34,9 +34,16 @@ def open_show(database, show) -> OpenShow:
     return OpenShow(saver_of(database), shows.load(database.folders.database_socket, show))
 
 
+OPEN: list[Saver] = []
+
+
 def saver_of(database) -> Saver:
+    """A saver as a process has one; the one of before has ended."""
+    while OPEN:
+        OPEN.pop().close()
     made = Saver(database.folders)
     made.recover(print)
+    OPEN.append(made)
     return made
 
 

@@ -2,6 +2,7 @@
 all that wait (group commit, as databases do).
 """
 
+import fcntl
 import os
 import struct
 import threading
@@ -39,6 +40,10 @@ def packed(record: bytes) -> bytes:
     return HEAD.pack(len(record), zlib.crc32(record)) + record
 
 
+class JournalInUse(RuntimeError):
+    """Another process keeps this journal; the message is for whoever starts one."""
+
+
 class Journal:
     """Keeps records on disk until they are cut. A thread of its own writes: nobody else waits for a disk.
 
@@ -47,8 +52,18 @@ class Journal:
     """
 
     def __init__(self, path: Path) -> None:
-        """Goes on after the whole records of before; what is broken is put aside, beside it."""
+        """Goes on after the whole records of before; what is broken is put aside, beside it. Raises
+        JournalInUse.
+        """
         self.path = path
+        self._lock = open(path.with_suffix(".lock"), "w")  # noqa: SIM115 - held for life
+        try:
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as error:
+            self._lock.close()
+            raise JournalInUse(
+                f"Another Fulgura already keeps the shows in {path.parent}. End that one first."
+            ) from error
         self.left, end = read(path)
         """Records of before."""
         self.broken = self._put_aside(end)
@@ -113,6 +128,7 @@ class Journal:
             if stop:
                 if self._file >= 0:
                     os.close(self._file)
+                self._lock.close()
                 return
 
     def _keep(self, new: list[bytes], cut: bool) -> bool:

@@ -6,13 +6,21 @@ from pathlib import Path
 import uvicorn
 
 from fulgura.folders import Folders
+from fulgura.store.journal import JournalInUse
 from fulgura.web.app import create_app
+from fulgura.web.saver import Saver
 
-if __name__ == "__main__":
+
+def main(folders: Folders, port: int) -> None:
+    """Serve until SIGTERM or SIGINT."""
+    try:
+        saver = Saver(folders)
+    except JournalInUse as error:
+        sys.exit(str(error))
     uvicorn.run(
-        create_app(Folders(Path(sys.argv[1]))),
+        create_app(folders, saver),
         host="127.0.0.1",
-        port=int(sys.argv[2]),
+        port=port,
         log_level="warning",
         ws_max_size=1 << 21,
         # A page that answers no ping reads nothing: its connection is ended.
@@ -20,3 +28,7 @@ if __name__ == "__main__":
         ws_ping_timeout=10,
         timeout_graceful_shutdown=2,
     )
+
+
+if __name__ == "__main__":
+    main(Folders(Path(sys.argv[1])), int(sys.argv[2]))

@@ -55,6 +55,7 @@ from fulgura.web.live.session import Session
 from fulgura.web.open_show import OpenShow
 from fulgura.web.problems import Problem
 from fulgura.web.same_origin import SameOrigin
+from fulgura.web.saver import Saver
 from fulgura.web.thumbnails import Thumbnails
 from fulgura.web.well_formed import WellFormed
 
@@ -97,13 +98,13 @@ RESOURCES = (
 """One module each, under web/api/."""
 
 
-def create_app(folders: Folders) -> FastAPI:
-    """The application over one data folder."""
+def create_app(folders: Folders, saver: Saver | None = None) -> FastAPI:
+    """The application over one data folder. saver: keeps its shows; one of its own without."""
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         folders.forget_uploads()
-        session = Session(folders)
+        session = Session(folders, saver or Saver(folders))
         app.state.session = session
         app.state.thumbnails = Thumbnails(folders)
         app.state.intra_clips = IntraClips(folders.pictures)

@@ -50,10 +50,9 @@ class Session:
     alone.
     """
 
-    def __init__(self, folders: Folders) -> None:
-        self.folders = folders
+    def __init__(self, folders: Folders, saver: Saver) -> None:
+        self.folders, self.saver = folders, saver
         self.heart, self.healed = Heart(), Healed(folders.healed)
-        self.saver = Saver(folders)
         self.engine = EngineClient(folders)
         self.history = FrameHistory()
         self.viewers = Viewers()

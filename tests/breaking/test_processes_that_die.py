@@ -1,0 +1,130 @@
+"""Every process, and each pair, killed and halted while edits come ten a second: silences are short."""
+
+import itertools
+import random
+import time
+
+import pytest
+
+from harness.breaking import Editor, Packets, engine, hurt, processes, victim
+from harness.stack import start_stack, wait_for
+
+PATH = "/looks/lantern-tunnel/layers/lantern/source/values/width"
+SILENT_S = {("engine", "kill"): 0.5, ("engine", "halt"): 1.5}
+"""Seconds for which lights may be silent; 0.2 where it is somebody else's death."""
+BACK_S = 40.0
+
+
+@pytest.fixture(scope="module")
+def stack(tmp_path_factory):
+    started = start_stack(tmp_path_factory.mktemp("breaking") / "data")
+    yield started
+    assert started.stop() == 0
+
+
+@pytest.fixture(scope="module")
+def packets(stack):
+    made = Packets(stack)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def editor(stack):
+    made = Editor(stack, PATH)
+    yield made
+    made.close()
+
+
+def healthy(stack):
+    """All there, all saved, and a spare that waits."""
+    status, health = stack.call("GET", "/health")
+    return status == 200 and health["engine"] and health["saved"] and len(processes(stack, "engine")) > 1
+
+
+def all_there(stack, editor):
+    """The value is the last that was answered, or one that was asked for after that."""
+    value = stack.show()["document"]["looks"][0]["layers"][0]["source"]["values"]["width"]
+    last = editor.answered[-1]
+    later = editor.asked[editor.asked.index(last) :]
+    return value in later
+
+
+def quiet(stack):
+    wait_for(lambda: healthy(stack), BACK_S, "health")
+    time.sleep(1.0)
+
+
+CASES = [
+    (parts, how)
+    for how in ("kill", "halt")
+    for parts in [(part,) for part in ("engine", "web", "control", "database", "rig")]
+    + list(itertools.combinations(("engine", "web", "control", "database", "rig"), 2))
+    if how == "kill" or not {"rig", "database"} & set(parts) or parts == ("database",)
+]
+
+
+@pytest.mark.parametrize(("parts", "how"), CASES, ids=lambda x: x if isinstance(x, str) else "+".join(x))
+def test_what_dies_is_back_and_nothing_is_lost(stack, packets, editor, parts, how):
+    quiet(stack)
+    victims = [victim(stack, part) for part in parts]
+    head, since = stack.show()["head"], time.monotonic()
+    count = len(editor.answered)
+    for process in victims:
+        hurt(process, how)
+    if how == "halt" and "database" in parts:
+        time.sleep(8.0)
+        victims[parts.index("database")].resume()
+    wait_for(
+        lambda: healthy(stack) and not any(p.is_running() for p in victims if p.name() != "mariadbd"), BACK_S
+    )
+    time.sleep(1.0)
+    silence = packets.silence(since)
+    editor.close()
+    print(
+        f"{'+'.join(parts)} {how}: silent {silence:.2f} s, {len(editor.answered) - count} edits"
+    )
+    assert all_there(stack, editor)
+    assert stack.show()["head"] - head >= len(editor.answered) - count
+    allowed = max(SILENT_S.get((part, how), 0.2) for part in parts)
+    assert silence <= allowed, f"lights were silent for {silence:.2f} s"
+
+
+def test_killed_at_random_moments(stack, packets, editor, request):
+    """As often as asked: 20 times, or 200."""
+    chance = random.Random(7)
+    for _ in range(request.config.getoption("--kills")):
+        quiet(stack)
+        part = chance.choice(("engine", "engine", "web", "database"))
+        time.sleep(chance.random())
+        head, count = stack.show()["head"], len(editor.answered)
+        hurt(victim(stack, part), "kill")
+        wait_for(lambda: healthy(stack), BACK_S, f"the healing of {part}")
+        time.sleep(0.3)
+        assert stack.show()["head"] - head >= len(editor.answered) - count - 1, part
+    editor.close()
+    assert all_there(stack, editor)
+
+
+def test_the_beat_goes_on_where_it_was(stack):
+    """The house band, the engine killed in the middle of a bar: the bar goes on, counted and in time."""
+    stack.set("/inputs/main/use", "house")
+    quiet(stack)
+    time.sleep(8.0)
+
+    def state():
+        return stack.call("GET", "/beat")[1]
+
+    def frames():
+        return stack.call("GET", "/health")[1]
+
+    from harness.stack import live
+
+    before = live(stack, 0.5, [3])[0][-1]
+    at = time.monotonic()
+    engine(stack).kill()
+    wait_for(lambda: frames()["engine"], 10, "the next engine")
+    after = live(stack, 0.5, [3])[0][-1]
+    gone = time.monotonic() - at
+    assert after.time - before.time == pytest.approx(gone, abs=0.4), "the stream's clock goes on"
+    assert after.number > before.number
