@@ -30,7 +30,8 @@ def test_the_engine_is_healed_and_gets_its_show_back(own):
     own.set(f"{RING}/width", 0.77)
     victim = own.child("fulgura.engine")
     victim.send_signal(signal.SIGKILL)
-    assert own.set(f"{RING}/glow", 0.33)["saved"]  # The desk goes on taking edits meanwhile.
+    own.set(f"{RING}/glow", 0.33)  # The desk goes on taking edits meanwhile.
+    wait_for(lambda: own.call("GET", "/health")[1]["unsaved"] == 0, 10, "the saving")
     wait_for(
         lambda: own.child("fulgura.engine").pid != victim.pid and own.call("GET", "/health")[1]["engine"],
         20,

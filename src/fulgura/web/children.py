@@ -7,6 +7,10 @@ from collections.abc import AsyncIterator, Awaitable, Callable
 from fulgura.children import child_environment
 
 
+WAITED_FOR, BY_AND_BY = 5, 15
+"""How far what somebody waits for stands behind the engine and the desk, and what comes when it comes."""
+
+
 class ChildFailed(RuntimeError):
     """What the child said about why it could not do it, for the performer."""
 
@@ -54,7 +58,7 @@ async def follow(
     process = await asyncio.create_subprocess_exec(
         "nice",
         "-n",
-        "10",
+        str(WAITED_FOR if words[0] != "thumbnails" else BY_AND_BY),
         sys.executable,
         "-m",
         "fulgura",
