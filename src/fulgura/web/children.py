@@ -6,7 +6,6 @@ from collections.abc import AsyncIterator, Awaitable, Callable
 
 from fulgura.children import child_environment
 
-
 WAITED_FOR, BY_AND_BY = 5, 15
 """How far what somebody waits for stands behind the engine and the desk, and what comes when it comes."""
 
