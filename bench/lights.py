@@ -13,6 +13,7 @@ from playwright.sync_api import Browser, Page
 
 from bench.core import percentiles
 from fulgura import bus
+from fulgura.children import child_environment
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.tick import TickContext
 from fulgura.core.performer import Performer
@@ -25,7 +26,6 @@ from fulgura.core.show.lights import LightOutput, LightSettings
 from fulgura.engine.light_outputs import LightOutputs
 from fulgura.folders import Folders
 from fulgura.standins.light_receiver import Receiver, Stream
-from fulgura.children import child_environment
 from harness.stack import Stack, free_port
 
 HUNG = (("moving-wash", 100), ("rgbw-lamp", 250), ("flash-lamp", 100), ("pixel-bar", 50))

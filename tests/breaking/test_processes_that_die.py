@@ -81,9 +81,7 @@ def test_what_dies_is_back_and_nothing_is_lost(stack, packets, editor, parts, ho
     time.sleep(1.0)
     silence = packets.silence(since)
     editor.close()
-    print(
-        f"{'+'.join(parts)} {how}: silent {silence:.2f} s, {len(editor.answered) - count} edits"
-    )
+    print(f"{'+'.join(parts)} {how}: silent {silence:.2f} s, {len(editor.answered) - count} edits")
     assert all_there(stack, editor)
     assert stack.show()["head"] - head >= len(editor.answered) - count
     allowed = max(SILENT_S.get((part, how), 0.2) for part in parts)
