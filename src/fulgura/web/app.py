@@ -13,7 +13,7 @@ from fulgura import VERSION
 from fulgura.folders import DESK, Folders
 from fulgura.media.intra_clip import IntraClips
 from fulgura.store import shows
-from fulgura.web import library, problems
+from fulgura.web import described, library, problems
 from fulgura.web.api import (
     bands,
     beat,
@@ -128,6 +128,7 @@ def create_app(folders: Folders, saver: Saver | None = None) -> FastAPI:
         openapi_url="/api/v1/openapi.json",
     )
     problems.install(app)
+    described.install(app)
     for checks in (WellFormed, SameOrigin, SafeHeaders):
         app.add_middleware(checks)
     api = APIRouter(prefix="/api/v1", responses={code: {"model": Problem} for code in (404, 422, 503)})

@@ -6,6 +6,7 @@ from pydantic import BaseModel, Field
 from fulgura.core.show.clipping import MOST_BYTES, Clipping, clip, read
 from fulgura.core.show.commands.copying import Pasted, paste
 from fulgura.web.api.dependencies import OpenSession, commit
+from fulgura.web.described import takes
 from fulgura.web.live.session import Session
 from fulgura.web.problems import Refused
 
@@ -40,11 +41,7 @@ async def double(chosen: Chosen, session: OpenSession) -> Copied:
 
 
 @router.post(
-    "/copies/pasted",
-    status_code=201,
-    openapi_extra={
-        "requestBody": {"content": {"text/plain": {"schema": {"type": "string"}}}, "required": True}
-    },
+    "/copies/pasted", status_code=201, openapi_extra=takes("What lies on the clipboard", "text/plain")
 )
 async def take(request: Request, session: OpenSession, where: str = "") -> Copied:
     """Paste what lies on the clipboard: the body, as text, whatever it is."""

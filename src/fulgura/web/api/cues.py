@@ -12,6 +12,7 @@ from fulgura.core.show.night import Duration
 from fulgura.core.show.part import Part
 from fulgura.web.api.dependencies import Created, OpenSession, commit
 from fulgura.web.api.looks import drawn
+from fulgura.web.described import gives
 
 router = APIRouter()
 
@@ -71,11 +72,7 @@ async def words(session: OpenSession, ids: str = "") -> dict[str, CueTold]:
     }
 
 
-@router.get(
-    "/cues/{cue}/picture",
-    response_class=FileResponse,
-    responses={204: {"description": "It is being drawn: ask again"}},
-)
+@router.get("/cues/{cue}/picture", response_class=FileResponse, responses=gives("image/png", later=True))
 async def picture(cue: str, request: Request, session: OpenSession) -> Response:
     """A small picture of what a cue would bring."""
     recalled = recall_cue(session.show, find_cue(session.show, cue).id)

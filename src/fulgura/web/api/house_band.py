@@ -11,6 +11,7 @@ from fastapi import APIRouter, Query, Response
 from fulgura.core.clock import SAMPLE_RATE
 from fulgura.core.kinds.inputs.house_band import HouseBandSettings
 from fulgura.core.synthesis.house_band import loop
+from fulgura.web.described import gives
 
 router = APIRouter()
 
@@ -27,7 +28,7 @@ def _wav(tempo_bpm: float, density: float, level_db: float) -> bytes:
     return file.getvalue()
 
 
-@router.get("/house-band/audio", response_class=Response)
+@router.get("/house-band/audio", response_class=Response, responses=gives("audio/wav"))
 async def house_band_audio(
     tempo_bpm: Annotated[float, Query(ge=40, le=240)] = 120.0,
     density: Annotated[float, Query(ge=0, le=1)] = 0.6,

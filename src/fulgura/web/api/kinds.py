@@ -4,6 +4,7 @@ from fastapi import APIRouter, Request, Response
 from fastapi.responses import FileResponse
 
 from fulgura.core.kinds.registry import FAMILIES, KindInfo
+from fulgura.web.described import gives
 
 router = APIRouter()
 
@@ -15,9 +16,7 @@ async def kinds() -> list[KindInfo]:
 
 
 @router.get(
-    "/kinds/{family}/{kind}/picture",
-    response_class=FileResponse,
-    responses={204: {"description": "It is being drawn: ask again"}},
+    "/kinds/{family}/{kind}/picture", response_class=FileResponse, responses=gives("image/webp", later=True)
 )
 async def picture(family: str, kind: str, request: Request) -> Response:
     """A small moving picture of what a source or an effect does."""

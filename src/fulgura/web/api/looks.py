@@ -8,6 +8,7 @@ from fulgura.core.show.commands.looks import new_look, without_look
 from fulgura.core.show.document import Show
 from fulgura.core.show.part import Name
 from fulgura.web.api.dependencies import Created, EditAnswer, OpenSession, commit
+from fulgura.web.described import gives
 
 router = APIRouter()
 
@@ -33,11 +34,7 @@ async def remove_look(look: str, session: OpenSession) -> EditAnswer:
     return await commit(session, without_look(session.show, look), "Remove look")
 
 
-@router.get(
-    "/looks/{look}/thumbnail",
-    response_class=FileResponse,
-    responses={204: {"description": "It is being drawn: ask again"}},
-)
+@router.get("/looks/{look}/thumbnail", response_class=FileResponse, responses=gives("image/png", later=True))
 async def thumbnail(
     look: str, request: Request, session: OpenSession, layer: str = Query("", max_length=60)
 ) -> Response:

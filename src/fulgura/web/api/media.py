@@ -8,12 +8,13 @@ from fulgura.core.show.commands.media import new_clip, new_picture
 from fulgura.media.intra_clip import IntraClips, NoIntraClip
 from fulgura.web import pictures
 from fulgura.web.api.dependencies import Created, OpenSession, commit
-from fulgura.web.problems import Problem, Refused
+from fulgura.web.described import ANY_FILE, gives, takes
+from fulgura.web.problems import Refused
 
 router = APIRouter()
 
 
-@router.post("/pictures", status_code=201)
+@router.post("/pictures", status_code=201, openapi_extra=takes("A picture file"))
 async def add_picture(
     request: Request, session: OpenSession, name: str = Query(min_length=1, max_length=80)
 ) -> Created:
@@ -31,7 +32,7 @@ class ImportedClip(Created):
     said: str
 
 
-@router.post("/clips", status_code=201)
+@router.post("/clips", status_code=201, openapi_extra=takes("A film file"))
 async def add_clip(
     request: Request,
     session: OpenSession,
@@ -62,7 +63,7 @@ async def add_clip(
     return ImportedClip(id=clip, track=track, said=" ".join(sentence for sentence in said if sentence))
 
 
-@router.get("/clips/{key}/{number}", response_class=Response, responses={404: {"model": Problem}})
+@router.get("/clips/{key}/{number}", response_class=Response, responses=gives("image/jpeg", "image/webp"))
 def clip_picture(key: str, number: int, request: Request) -> Response:
     """One picture of a clip, as JPEG or WebP. The same picture for ever."""
     intra_clips: IntraClips = request.app.state.intra_clips
@@ -76,7 +77,7 @@ def clip_picture(key: str, number: int, request: Request) -> Response:
     )
 
 
-@router.get("/images/{key}", response_class=Response, responses={404: {"model": Problem}})
+@router.get("/images/{key}", response_class=Response, responses=gives(ANY_FILE))
 def fixed_image(key: str, request: Request) -> Response:
     """A fixed picture that plans name: bare texels, as the plan says. The same key is the same picture for
     ever.

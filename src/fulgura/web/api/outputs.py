@@ -22,6 +22,7 @@ from fulgura.core.show.commands.outputs import (
 )
 from fulgura.web.api.dependencies import Created, OpenSession, commit
 from fulgura.web.children import stream
+from fulgura.web.described import gives
 from fulgura.web.live.output_pages import OutputState
 from fulgura.web.problems import Refused
 
@@ -59,7 +60,7 @@ async def plan(output: str, session: OpenSession) -> Plan:
     return found
 
 
-@router.get("/outputs/{output}/picture.png", response_class=Response)
+@router.get("/outputs/{output}/picture.png", response_class=Response, responses=gives("image/png"))
 async def picture(
     output: str,
     session: OpenSession,

@@ -11,6 +11,7 @@ from fulgura.store import tracks
 from fulgura.store.connection import StoreError
 from fulgura.web import analysis, library
 from fulgura.web.api.dependencies import ASession, from_store
+from fulgura.web.described import gives, takes
 from fulgura.web.problems import Refused
 
 router = APIRouter()
@@ -45,7 +46,7 @@ async def list_tracks(session: ASession) -> list[Track]:
     return [Track(**row) for row in await from_store(tracks.list_tracks, session.folders.database_socket)]
 
 
-@router.post("/tracks", status_code=201)
+@router.post("/tracks", status_code=201, openapi_extra=takes("A sound file"))
 async def add_track(
     request: Request, session: ASession, title: Annotated[str, Query(min_length=1, max_length=120)]
 ) -> Track:
@@ -77,7 +78,9 @@ async def track_waveform(track: str, session: ASession) -> TrackOutline:
     return TrackOutline(**found)
 
 
-@router.get("/tracks/{track}/analysis{ending}", response_class=Response)
+@router.get(
+    "/tracks/{track}/analysis{ending}", response_class=Response, responses=gives(*analysis.MEDIA.values())
+)
 async def track_analysis(
     track: str, ending: Literal[".jams", ".csv", ".mid", ".txt"], session: ASession
 ) -> Response:
@@ -97,7 +100,11 @@ async def track_rhythm(track: str, session: ASession) -> Rhythm:
     return Rhythm(from_s=from_s, to_s=to_s)
 
 
-@router.get("/tracks/{track}/audio", response_class=FileResponse)
+@router.get(
+    "/tracks/{track}/audio",
+    response_class=FileResponse,
+    responses={**gives("audio/flac"), 206: {"description": "A range of it"}},
+)
 async def track_audio(track: str, session: ASession) -> FileResponse:
     """A track's sound file, whole or in ranges."""
     path = session.folders.tracks / f"{track}.flac"
