@@ -98,7 +98,9 @@ def test_a_palette_is_pressed_for_the_chosen_and_changed_under_those_that_use_it
 
 
 def test_a_palette_is_pulled_onto_a_group_and_one_is_kept_of_what_is_shown(page, demo, lights):
-    tile = page.locator("[data-tile=palette][data-id=kelp] .face").bounding_box()
+    kelp = page.locator("[data-tile=palette][data-id=kelp] .face")
+    kelp.scroll_into_view_if_needed()
+    tile = kelp.bounding_box()
     onto = group_tile(page, "door").bounding_box()
     page.mouse.move(tile["x"] + 30, tile["y"] + 20)
     page.mouse.down()
@@ -190,7 +192,7 @@ def test_a_curve_is_drawn_with_the_value_of_now_on_it(page, demo, lights):
 
 def test_the_stand_ins_page_draws_the_rig_in_both_views_and_counts_what_arrives(page, demo):
     page.goto(f"http://127.0.0.1:{demo.node_port}/")
-    row = page.locator("[data-universe='1']").first
+    row = page.locator("[data-universe='1']").filter(has_text="sACN")
     expect(row).to_contain_text("receiving")
     canvas = page.locator("canvas")
 
