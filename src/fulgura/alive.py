@@ -20,7 +20,8 @@ class Heart:
 
     def __init__(self) -> None:
         faulthandler.register(STACKS, file=2, all_threads=True)
-        self._address = os.environ.get(ADDRESS, "")
+        # A name that begins with @ is one that no file has.
+        self._address = os.environ.get(ADDRESS, "").replace("@", "\0", 1)
         self._socket = socket.socket(socket.AF_UNIX, socket.SOCK_DGRAM)
         self._socket.setblocking(False)
 
