@@ -222,12 +222,12 @@ def matter() -> dict:
     return {"history": {"ms": full, "times": full / small}, "looks": looks, "solids": solids}
 
 
-def _with(kind: str, feedback: bool = False, **values: float) -> Show:
+def _with(kind: str, values: dict | None = None, feedback: bool = False) -> Show:
     effects = [Part(id="again", kind="feedback")] if feedback else []
     layer = Layer(
         id="l",
         name="L",
-        source=Part(id="one", kind=kind, family="source", values=values),
+        source=Part(id="one", kind=kind, family="source", values=values or {}),
         effects=effects,
         mix=Part(id="m", kind="over"),
     )
@@ -243,14 +243,14 @@ def _solids(count: int) -> Show:
         source=Part(id="noise", kind="noise", family="source"),
         mix=Part(id="n", kind="over"),
     )
-    show = _with("placed", places="p", count=float(count))
+    show = _with("placed", {"places": "p", "count": float(count)})
     return show.model_copy(
         update={"looks": [show.looks[0].model_copy(update={"layers": [places, show.looks[0].layers[0]]})]}
     )
 
 
 def _least_ms(executor: Executor, kind: str, **values: float) -> float:
-    performer = _warmed(_with(kind, **values))
+    performer = _warmed(_with(kind, values))
     executor.load(performer.plan)
     ms = executor.time_passes(performer.packet(performer.tick()), 40)
     return sum(ms[i] for i, each in enumerate(performer.plan.passes) if each.name == "one")
