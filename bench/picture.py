@@ -118,23 +118,28 @@ def _looks() -> dict:
     try:
         show = gallery_show()
         for look in show.looks:
-            performer = _warmed(show.model_copy(update={"look": look.id}))
-            executor.load(performer.plan)
-            times = []
-            for _ in range(40):
-                packet = performer.packet(performer.tick())
-                started = time.perf_counter()
-                executor.draw(packet)
-                executor.context.finish()
-                times.append(time.perf_counter() - started)
+            times, passes = _draws(executor, show.model_copy(update={"look": look.id}))
             looks[look.name] = {
-                "passes": len(performer.plan.passes),
+                "passes": passes,
                 "per_second": 1.0 / float(np.median(times)),
                 "best_per_second": 1.0 / min(times),
             }
     finally:
         executor.close()
     return looks
+
+
+def _draws(executor: Executor, show: Show) -> tuple[list[float], int]:
+    """(seconds that each of forty pictures takes, how many passes they have)."""
+    performer, times = _warmed(show), []
+    executor.load(performer.plan)
+    for _ in range(40):
+        packet = performer.packet(performer.tick())
+        started = time.perf_counter()
+        executor.draw(packet)
+        executor.context.finish()
+        times.append(time.perf_counter() - started)
+    return times, len(performer.plan.passes)
 
 
 def _warmed(show: Show) -> Performer:
@@ -194,3 +199,63 @@ def _beside(times: dict[str, float], bare: float) -> dict:
         "bare_copy": bare,
         **{name: {"ms": ms, "times_bare_copy": ms / bare} for name, ms in times.items()},
     }
+
+
+def matter() -> dict:
+    """What colour and matter cost. history: a full one of 1,024 by 2,048 beside one of 96 by 256, at
+    1280x720, by the same shader. looks: pictures a second at 640x360 of a look with one source and feedback;
+    solids: of so many that a picture places.
+    """
+    executor = Executor(1280, 720)
+    try:
+        spans = ((1024.0, 2048.0), (96.0, 256.0))
+        full, small = (_least_ms(executor, "history", bins=bins, span=span) for bins, span in spans)
+    finally:
+        executor.close()
+    executor = Executor(640, 360)
+    try:
+        kinds = ("history", "voices", "relief", "spectrum", "waveform", "scope")
+        looks = {kind: _a_second(executor, _with(kind, feedback=True)) for kind in kinds}
+        solids = {str(count): _a_second(executor, _solids(count)) for count in (5_000, 20_000)}
+    finally:
+        executor.close()
+    return {"history": {"ms": full, "times": full / small}, "looks": looks, "solids": solids}
+
+
+def _with(kind: str, values: dict | None = None, feedback: bool = False) -> Show:
+    effects = [Part(id="again", kind="feedback")] if feedback else []
+    layer = Layer(
+        id="l",
+        name="L",
+        source=Part(id="one", kind=kind, family="source", values=values or {}),
+        effects=effects,
+        mix=Part(id="m", kind="over"),
+    )
+    look = {"looks": [Look(id="x", name="X", layers=[layer])], "look": "x", "routes": []}
+    return demo_show().model_copy(update=look)
+
+
+def _solids(count: int) -> Show:
+    """Boxes that noise places."""
+    places = Layer(
+        id="p",
+        name="P",
+        source=Part(id="noise", kind="noise", family="source"),
+        mix=Part(id="n", kind="over"),
+    )
+    show = _with("placed", {"places": "p", "count": float(count)})
+    return show.model_copy(
+        update={"looks": [show.looks[0].model_copy(update={"layers": [places, show.looks[0].layers[0]]})]}
+    )
+
+
+def _least_ms(executor: Executor, kind: str, **values: float) -> float:
+    performer = _warmed(_with(kind, values))
+    executor.load(performer.plan)
+    ms = executor.time_passes(performer.packet(performer.tick()), 40)
+    return sum(ms[i] for i, each in enumerate(performer.plan.passes) if each.name == "one")
+
+
+def _a_second(executor: Executor, show: Show) -> float:
+    """Pictures a second, by the median."""
+    return 1.0 / float(np.median(_draws(executor, show)[0]))

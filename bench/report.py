@@ -11,7 +11,19 @@ Row = tuple[str, str, str]
 
 def rows_of(results: dict) -> list[Row]:
     """(what, measured, wanted) of everything."""
-    parts = (_hearing, _routing, _lights, _hands, _engine, _columns, _particles, _kinds, _guard, _passes)
+    parts = (
+        _hearing,
+        _routing,
+        _lights,
+        _hands,
+        _engine,
+        _columns,
+        _particles,
+        _kinds,
+        _matter,
+        _guard,
+        _passes,
+    )
     return [row for part in parts for row in part(results)]
 
 
@@ -165,6 +177,25 @@ def _kinds(results: dict) -> Iterator[Row]:
         f" (reading {cheapest})",
         beside,
         "1.3",
+    )
+
+
+def _matter(results: dict) -> Iterator[Row]:
+    matter = results["matter"]
+    yield (
+        "a full history of 1,024 by 2,048 at 1280x720, beside one of 96 by 256",
+        f"{matter['history']['times']:.2f}× ({matter['history']['ms']:.1f} ms)",
+        "1.5",
+    )
+    yield (
+        "one source and feedback at 640x360, pictures a second",
+        ", ".join(f"{kind} {rate:.0f}" for kind, rate in matter["looks"].items()),
+        "30",
+    )
+    yield (
+        "solids that a picture places, at 640x360, pictures a second",
+        ", ".join(f"{count}: {rate:.0f}" for count, rate in matter["solids"].items()),
+        "15 (5,000)",
     )
 
 

@@ -38,6 +38,7 @@ def run(seconds: float, say: Say) -> dict:
     results["kinds"] = picture.kinds()
     say("Passes of Python's executor")
     results["passes_python_ms"] = picture.python_passes()
+    results["matter"] = picture.matter()
     say("The guard")
     results["guard"] = guard.guard()
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
