@@ -134,9 +134,11 @@ def _overload() -> float:
 
 
 def child_environment() -> dict[str, str]:
-    """Children find the package, and numeric libraries use one thread: the tick does not wait for a pool."""
+    """Children find the package; numeric libraries use one thread: the tick does not wait for a pool; and
+    memory that threads gave back is used again by others instead of lying in an arena of each.
+    """
     threads = {name: "1" for name in ("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS", "MKL_NUM_THREADS")}
-    found = {**os.environ, "PYTHONPATH": str(ROOT / "src"), **threads}
+    found = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "MALLOC_ARENA_MAX": "2", **threads}
     found.pop(ADDRESS, None)  # Whose it is, the supervisor says.
     return found
 
