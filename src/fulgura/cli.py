@@ -159,6 +159,17 @@ def test(context: typer.Context) -> None:
     raise typer.Exit(abs(run(context.args)))  # One that was killed has a code below 0.
 
 
+@app.command("break")
+def break_things(
+    kills: Annotated[int, typer.Option(help="How often processes are killed at random moments")] = 20,
+) -> None:
+    """Kill, halt and flood a demo of its own while edits come, and say how that went; takes some minutes."""
+    setup(everything=True)
+    from fulgura.testing import BREAKING, run
+
+    raise typer.Exit(abs(run([BREAKING, "-s", "--force-reruns", "0", f"--kills={kills}"])))
+
+
 @app.command()
 def analyze(
     file: Path,

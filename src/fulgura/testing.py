@@ -4,7 +4,8 @@ First what only computes. Then what runs in real time, the API beside the desk a
 own: such tests mostly wait. Last those that measure how fast something is, with the processors to themselves.
 
 Whole jobs of the desk play half an hour of music in real time: they are run by their folder,
-``./fulgura test tests/desk/jobs``, before something is handed over.
+``./fulgura test tests/desk/jobs``, before something is handed over. What breaks things takes minutes as well:
+``./fulgura break``.
 """
 
 import subprocess
@@ -14,13 +15,14 @@ from concurrent.futures import ThreadPoolExecutor
 from fulgura.children import child_environment
 from fulgura.folders import ROOT
 
-API, DESK, JOBS = "tests/api", "tests/desk", "tests/desk/jobs"
+API, DESK, JOBS, BREAKING = "tests/api", "tests/desk", "tests/desk/jobs", "tests/breaking"
 BESIDE = tuple(f"{DESK}/test_{name}.py" for name in ("lights", "output_parity", "parity", "run", "send"))
 """Of the desk's what goes with the API's, which are fewer: both then take about as long."""
 COMPUTING = (
     "tests",
     f"--ignore={API}",
     f"--ignore={DESK}",
+    f"--ignore={BREAKING}",
     # The examples in the words of the core.
     "--doctest-modules",
     "src/fulgura/core",

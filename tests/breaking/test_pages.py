@@ -127,9 +127,7 @@ def test_twenty_pages_that_read_slowly(stack):
     reading.join()
     for page in pages:
         page.close()
-    print(
-        f"beside 20 slow pages: {beside:.1f} frames a second, edits p95 {np.quantile(took, 0.95) * 1000:.0f} ms"
-    )
+    print(f"beside 20 slow: {beside:.1f} frames a second, edits p95 {np.quantile(took, 0.95) * 1000:.0f} ms")
     assert beside > 58.0 and np.quantile(took, 0.95) < 0.2
 
 
