@@ -98,6 +98,7 @@ def test_a_palette_is_pressed_for_the_chosen_and_changed_under_those_that_use_it
 
 
 def test_a_palette_is_pulled_onto_a_group_and_one_is_kept_of_what_is_shown(page, demo, lights):
+    count = len(document(demo)["palettes"])
     kelp = page.locator("[data-tile=palette][data-id=kelp] .face")
     kelp.scroll_into_view_if_needed()
     tile = kelp.bounding_box()
@@ -109,7 +110,7 @@ def test_a_palette_is_pulled_onto_a_group_and_one_is_kept_of_what_is_shown(page,
     wait_for(lambda: values(demo, "door-1")["colour"] == "#2fbf5b", 5, "the palette on the door")
     group_tile(page, "door").click()
     act(page, "Keep what the chosen lamps show as a palette", "Their colours")
-    made = wait_for(lambda: document(demo)["palettes"][10], 5, "the palette")
+    made = wait_for(lambda: document(demo)["palettes"][count], 5, "the palette")
     assert set(made["lamps"]) == {"door-1", "door-2"}
     expect(page.get_by_label("Name of the palette")).to_be_visible()
 
