@@ -32,9 +32,7 @@ Port = Annotated[int, typer.Option(help="Port of the desk on this machine")]
 MidiPort = Annotated[
     int, typer.Option(help="TCP port on which controllers speak MIDI over the network; 0 for none")
 ]
-Spare = Annotated[
-    bool, typer.Option(help="Keep a second engine ready for the first one's end; it takes some 250 MB")
-]
+Spare = Annotated[bool, typer.Option(help="Keep a second engine ready for the first one's end (250 MB)")]
 Data = Annotated[Path | None, typer.Option(help="Data folder")]
 
 
@@ -317,9 +315,8 @@ def openapi(output: Path) -> None:
     """Write the API's description, from which the desk's types are generated."""
     from fulgura.web.app import create_app
 
-    output.write_bytes(
-        orjson.dumps(create_app(Folders(Path("/nonexistent"))).openapi(), option=orjson.OPT_INDENT_2)
-    )
+    described = create_app(Folders(Path("/nonexistent"))).openapi()
+    output.write_bytes(orjson.dumps(described, option=orjson.OPT_INDENT_2))
 
 
 @standins.command("controller")
