@@ -131,7 +131,9 @@ export function useDrawing(canvas: Ref<HTMLCanvasElement | undefined>, options: 
   function paint(packet: Packet): void {
     const every = options.oneIn?.() ?? 1
     if (!executor || count.gone(packet.number, every) < every || !executor.draw(packet)) return
-    const told = count.add(packet.number, every, () => guarded(executor!, plan.value!))
+    // Reading it waits for the picture: only where somebody is told.
+    const guard = () => (options.measured ? guarded(executor!, plan.value!) : { held: 0, changes: 0 })
+    const told = count.add(packet.number, every, guard)
     if (!told) return
     const [width, height] = sizes.now
     options.measured?.({ ...told, width, height })
