@@ -5,7 +5,7 @@ import './desk.css'
 import { createPinia } from 'pinia'
 import PrimeVue from 'primevue/config'
 import ToastService from 'primevue/toastservice'
-import Tooltip from 'primevue/tooltip'
+import { tooltip } from './controls/tooltip'
 import { createApp } from 'vue'
 import App from './App.vue'
 import { connect } from './live/live'
@@ -17,6 +17,6 @@ createApp(App)
   .use(createPinia())
   .use(PrimeVue, { theme: { preset: theme, options: { darkModeSelector: '.dark' } } })
   .use(ToastService)
-  .directive('tooltip', Tooltip)
+  .directive('tooltip', tooltip)
   .mount('#app')
 connect()

@@ -239,6 +239,18 @@ def test_a_whole_sentence_is_typed(text, target, kinds, ends):
         assert (values[1]["attack"], values[1]["decay"], values[1]["retrigger"]) == (2000.0, 0.0, False)
 
 
+@pytest.mark.parametrize(("words", "way"), [("by step", "the next"), ("by chance", "another")])
+def test_a_colour_is_taken_from_the_palette(words, way):
+    show = starter_show("Night")
+    found = understand(f"kick ring tint {words}", signals(show), indices(show), part_names(show))[0]
+    entry = next(entry for entry in indices(show) if entry.target == found.target)
+    assert entry.parameter.type == "colour"
+    kind = next(info.kind for info in signals(show) if info.id == found.signal)
+    edit, _ = new_route(show, found.signal, kind, [found.target], entry.parameter, "#ff8000", wish=found.wish)
+    (shaper,) = apply(show, edit)[0].routes[-1].shapers
+    assert (shaper.kind, shaper.values["way"]) == ("pick", way)
+
+
 def test_only_what_such_a_route_can_do_is_taken_from_the_words():
     show = starter_show("Night")
     for text, says in {

@@ -8,6 +8,7 @@ import LearnFader from '../controls/LearnFader.vue'
 import SettingControls from '../controls/SettingControls.vue'
 import { useShow } from '../live/show'
 import { Block, Status, type Packet } from '../live/wire'
+import { write } from '../live/write'
 
 const show = useShow()
 const level = computed(() => show.input!.level!)
@@ -49,8 +50,7 @@ function paint(packet: Packet): void {
     const level = status[row.at]!
     if (bars.value[i]) bars.value[i]!.style.transform = `scaleX(${share(level, row.peak ? -60 : -50)})`
     const shown = row.at === Status.peak ? held : level
-    if (readings.value[i])
-      readings.value[i]!.textContent = shown < (row.peak ? -90 : -70) ? '–∞' : shown.toFixed(1)
+    if (readings.value[i]) write(readings.value[i], shown < (row.peak ? -90 : -70) ? '–∞' : shown.toFixed(1))
   })
   if (holdMark.value[0]) holdMark.value[0].style.left = `${share(held, -60) * 100}%`
   clips.value = status[Status.clips]!
@@ -58,7 +58,7 @@ function paint(packet: Packet): void {
   const open = status[Status.open]! > 0.5
   const following = level.value.follow ? `Following: ${turned >= 0 ? '+' : ''}${turned.toFixed(1)} dB` : ''
   const text = open ? following : 'Closed: quieter than the floor'
-  if (gain.value && gain.value.textContent !== text) gain.value.textContent = text
+  write(gain.value, text)
 }
 useFrames([Block.status], { paint })
 </script>

@@ -25,6 +25,8 @@ interface Options {
   /** Draws one frame in so many. */
   oneIn?: () => number
   alpha?: () => boolean
+  /** Whether what is measured also says what the guard holds back. */
+  guard?: boolean
   measured?: (drawing: Drawing) => void
   /** What is drawn, where that is not what plays or what this page is of. */
   plan?: Ref<Plan | null>
@@ -131,7 +133,9 @@ export function useDrawing(canvas: Ref<HTMLCanvasElement | undefined>, options: 
   function paint(packet: Packet): void {
     const every = options.oneIn?.() ?? 1
     if (!executor || count.gone(packet.number, every) < every || !executor.draw(packet)) return
-    const told = count.add(packet.number, every, () => guarded(executor!, plan.value!))
+    // Reading it waits for the picture: only where somebody is told.
+    const guard = () => (options.guard ? guarded(executor!, plan.value!) : { held: 0, changes: 0 })
+    const told = count.add(packet.number, every, guard)
     if (!told) return
     const [width, height] = sizes.now
     options.measured?.({ ...told, width, height })

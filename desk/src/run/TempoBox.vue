@@ -8,6 +8,7 @@ import { surface } from '../live/surface'
 import { useFrames } from '../live/useFrames'
 import { Block, Status, type Packet } from '../live/wire'
 import Choice from '../controls/Choice.vue'
+import { write } from '../live/write'
 
 const show = useShow()
 const bpm = ref<HTMLElement>()
@@ -46,7 +47,7 @@ function type(event: Event): void {
 }
 function paint(packet: Packet): void {
   const status = packet.blocks.get(Block.status)
-  if (status && bpm.value) bpm.value.textContent = status[Status.bpm]!.toFixed(1)
+  if (status) write(bpm.value, status[Status.bpm]!.toFixed(1))
 }
 useFrames([Block.status], { paint })
 </script>

@@ -12,6 +12,7 @@ const { fault, drawnElsewhere } = useDrawing(canvas, {
   first: 960,
   oneIn: () => Math.max(1, Math.round(60 / (props.output.rate ?? 60))),
   alpha: () => props.output.ground === 'transparent',
+  guard: true,
   measured: (now) => emit('measured', now),
 })
 const shape = computed(() => props.output.width! / props.output.height!)

@@ -6,6 +6,7 @@ import { useShow } from '../live/show'
 import { beatS } from '../live/beat'
 import { useFrames } from '../live/useFrames'
 import { Block, Status, type Packet } from '../live/wire'
+import { write } from '../live/write'
 
 const show = useShow()
 const tempo = ref<HTMLElement>()
@@ -20,7 +21,7 @@ function paint(packet: Packet): void {
   if (!status || !tempo.value) return
   const confident = status[Status.confidence]! > show.rules.confident
   sure.value = confident
-  tempo.value.textContent = confident || given.value ? status[Status.bpm]!.toFixed(1) : '–––'
+  write(tempo.value, confident || given.value ? status[Status.bpm]!.toFixed(1) : '–––')
   const inBar = status[Status.beatsABar] || 4
   const interval = Math.round(status[Status.interval]! * 1000) / 1000
   if (interval > 0 && interval !== beatS.value) beatS.value = interval

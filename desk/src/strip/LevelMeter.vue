@@ -3,6 +3,7 @@
 import { ref } from 'vue'
 import { useFrames } from '../live/useFrames'
 import { Block, Status, type Packet } from '../live/wire'
+import { write } from '../live/write'
 
 const FLOOR_DB = -60
 const HOLD_MS = 1500
@@ -27,7 +28,7 @@ function paint(packet: Packet): void {
   }
   meter.value.style.transform = `scaleX(${share(rms)})`
   hold.value!.style.left = `${share(held) * 100}%`
-  level.value!.textContent = rms < -90 ? '–∞' : rms.toFixed(1)
+  write(level.value, rms < -90 ? '–∞' : rms.toFixed(1))
   clipped.value = status[Status.clips]!
   repaired.value = status[Status.repaired]!
 }

@@ -194,7 +194,8 @@ class Executor:
         values = packet.blocks[data_block.block].astype(dtype)
         size = data_block.width, len(values) // (data_block.width * components)
         texture = self.textures.get(data_block.name)
-        if texture is None or texture.size != size:
+        # The same name may be another source's in the next plan.
+        if texture is None or (texture.size, texture.components, texture.dtype) != (size, components, kind):
             if texture is not None:
                 texture.release()
             texture = self.textures[data_block.name] = self.context.texture(size, components, dtype=kind)

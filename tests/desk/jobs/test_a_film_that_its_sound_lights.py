@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from harness.stack import wait_for
-from tests.desk.helpers import choose
+from tests.desk.helpers import choose, open_column
 from tests.desk.jobs.conftest import tone
 
 LOW, HIGH, LEVEL = 0.4, 60.0, 0.05
@@ -32,6 +32,7 @@ def test_a_clip_that_its_own_sound_lights(job, film):
     look = job.look("Beacon")
     status, made = stack.call("POST", "/clips?name=Beacon&sound=true", film.read_bytes())
     assert status == 201 and made["track"], made
+    open_column(page, "3")
     layer = job.layer("clip")
     shown, at = layer["source"]["id"], f"/looks/{look}/layers/{layer['id']}/source/values"
     stack.set(f"{at}/file", made["id"])
@@ -39,8 +40,9 @@ def test_a_clip_that_its_own_sound_lights(job, film):
     # Its own sound is an input of its own, chosen in Hear.
     heard = stack.call("POST", "/inputs", {"name": "Beacon"})[1]["id"]
     stack.set(f"/inputs/{heard}/use", "film")
+    stack.set(f"/inputs/{heard}/level/follow", False)
     page.keyboard.press("1")
-    page.get_by_role("button", name="Beacon", exact=True).first.click()
+    page.get_by_role("tab", name="Beacon").click()
     choose(page, "Whose sound is heard", "Clip (Beacon)")
     wait_for(
         lambda: next(i for i in job.document()["inputs"] if i["id"] == heard)["film"]["part"] == shown,
@@ -49,7 +51,7 @@ def test_a_clip_that_its_own_sound_lights(job, film):
     )
     route = {
         "id": "lights",
-        "signal": f"level@{heard}",
+        "signal": f"peak@{heard}",
         "targets": [f"{shown}.level"],
         "low": LOW,
         "high": HIGH,

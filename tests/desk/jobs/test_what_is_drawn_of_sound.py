@@ -109,8 +109,8 @@ def test_a_wave_that_turns_in_its_own_traces(hands):
     # The guard holds back what flickers too fast: colours are measured without.
     job.stack.set("/guard", {"on": False, "why_off": "Colours are measured."})
     hands.page.wait_for_timeout(1500)
-    palette = next(p for p in job.document()["palettes"] if p["colours"])["colours"]
-    colours = np.array([[int(each[i : i + 2], 16) for i in (1, 3, 5)] for each in palette])
+    in_use = job.stack.show()["colours"]
+    colours = np.array([[int(each[i : i + 2], 16) for i in (1, 3, 5)] for each in in_use])
     for _ in range(3):
         pixels = job.moment().reshape(-1, 1, 3)
         ours = (np.abs(pixels - colours).max(axis=2) <= 3).any(axis=1)

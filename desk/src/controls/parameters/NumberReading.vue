@@ -5,6 +5,7 @@ import { useFrames } from '../../live/useFrames'
 import { Block, type Packet } from '../../live/wire'
 import type { ControlProps } from './parameter'
 import { useNumber } from './useNumber'
+import { write } from '../../live/write'
 
 const props = defineProps<ControlProps & { moved: boolean }>()
 const emit = defineEmits<{ type: [] }>()
@@ -16,7 +17,7 @@ function paint(packet: Packet): void {
   const now = packet.blocks.get(Block.live)?.[props.index!]
   if (now === undefined || !reading.value) return
   const text = shown(now)
-  if (reading.value.textContent !== text) reading.value.textContent = text
+  write(reading.value, text)
 }
 if (props.index !== undefined) useFrames([Block.live], { paint })
 </script>

@@ -92,6 +92,8 @@ class Wish(BaseModel):
 
 
 NOTHING_HEARD, NO_WISH = HeardNow(), Wish()
+PICKS = {"step": "the next", "chance": "another"}
+"""How a hit takes a colour of the palette in use."""
 FALLS_IN_A_BEAT = 8.0
 """A level is smoothed downward with an eighth of a beat: long at rest when the next one falls."""
 SLOWEST_FALL_MS, QUICKEST_FALL_MS = 90.0, 30.0
@@ -157,6 +159,8 @@ def _pulse(wish: Wish) -> dict[str, Any]:
 
 
 def _shapers_of_hits(parameter: Parameter, several: bool, wish: Wish) -> list[dict[str, Any]]:
+    if parameter.type == "colour" and wish.way in ("step", "chance"):
+        return [{"id": "pick", "kind": "pick", "values": {"way": PICKS[wish.way]}}]
     if wish.way in ("step", "chance"):
         size = {} if wish.size is None else {"size": wish.size}
         first = (
