@@ -16,12 +16,14 @@ from fulgura.core.picture.plan import Pass, PassInput, Plan, Target
 from fulgura.core.picture.shaders import shader
 from fulgura.core.show.document import Show
 from fulgura.core.show.looks import Layer, Look
+from fulgura.core.show.outputs import GuardSettings
 from fulgura.core.show.part import Part
 from fulgura.core.synthesis.house_band import HouseBand
 from fulgura.demo.show import demo_show, gallery_show
 from fulgura.render.executor import Executor
 from harness.stack import Stack
 
+UNGUARDED = GuardSettings(on=False, why_off="What pictures take is measured without it.")
 SIZES = ((640, 360), (1280, 720))
 
 
@@ -203,8 +205,8 @@ def _beside(times: dict[str, float], bare: float) -> dict:
 
 def matter() -> dict:
     """What colour and matter cost. history: a full one of 1,024 by 2,048 beside one of 96 by 256, at
-    1280x720, by the same shader. looks: pictures a second at 640x360 of a look with one source and feedback;
-    solids: of so many that a picture places.
+    1280x720, by the same shader. guarded and alone: pictures a second at 640x360 of a look with one source
+    and feedback, and of so many solids that a picture places, with the guard and without.
     """
     executor = Executor(1280, 720)
     try:
@@ -215,11 +217,17 @@ def matter() -> dict:
     executor = Executor(640, 360)
     try:
         kinds = ("history", "voices", "relief", "spectrum", "waveform", "scope")
-        looks = {kind: _a_second(executor, _with(kind, feedback=True)) for kind in kinds}
-        solids = {str(count): _a_second(executor, _solids(count)) for count in (5_000, 20_000)}
+        rates = {"history": {"ms": full, "times": full / small}}
+        for name, guard in (("guarded", GuardSettings()), ("alone", UNGUARDED)):
+            shows = {kind: _with(kind, feedback=True) for kind in kinds}
+            shows |= {f"{count} solids": _solids(count) for count in (5_000, 20_000)}
+            rates[name] = {
+                what: _a_second(executor, show.model_copy(update={"guard": guard}))
+                for what, show in shows.items()
+            }
     finally:
         executor.close()
-    return {"history": {"ms": full, "times": full / small}, "looks": looks, "solids": solids}
+    return rates
 
 
 def _with(kind: str, values: dict | None = None, feedback: bool = False) -> Show:

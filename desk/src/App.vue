@@ -7,7 +7,6 @@ import Current from './Current.vue'
 import RunSurface from './run/RunSurface.vue'
 import SendWall from './send/SendWall.vue'
 import PulseStrip from './strip/PulseStrip.vue'
-import FilmSounds from './hear/FilmSounds.vue'
 import TrackSound from './hear/TrackSound.vue'
 import Welcome from './Welcome.vue'
 import { api, underWay } from './api/api'
@@ -163,7 +162,6 @@ const health = computed(() => {
       <button class="button plain keys" @click="keys = true"><kbd>?</kbd> keys</button>
       <span class="grow" />
       <TrackSound v-if="show.document" />
-      <FilmSounds v-if="show.document" />
       <span :class="{ bad: health.bad }" role="status" class="health">{{ health.text }}</span>
       <span class="num soft">{{ framesPerSecond }} frames/s</span>
     </footer>

@@ -8,7 +8,9 @@ class Place {
     return this.takes ? this : null
   }
 }
+let dialog: Place | null = null
 vi.stubGlobal('Element', Place)
+vi.stubGlobal('document', { querySelector: () => dialog })
 const press = (key: string, more: object = {}): KeyboardEvent =>
   ({ key, target: new Place(false), ...more }) as unknown as KeyboardEvent
 
@@ -28,6 +30,13 @@ describe('keys', () => {
     expect(actOf(press('b', { target: new Place(true) }))).toBeUndefined()
     for (const how of ['altKey', 'repeat', 'ctrlKey'])
       expect(actOf(press('b', { [how]: true }))).toBeUndefined()
+  })
+
+  it('do nothing behind a dialog, wherever the focus is', () => {
+    dialog = new Place(false)
+    expect(actOf(press('b'))).toBeUndefined()
+    dialog = null
+    expect(actOf(press('b'))).toBe('blackout')
   })
 
   it('stand once each in the table', () => {

@@ -100,10 +100,13 @@ const TAKE_LETTERS = `${TAKE_ALL},[role=combobox]`
 export const takesKeys = (target: EventTarget | null, ctrl = false): boolean =>
   target instanceof Element && target.closest(ctrl ? TAKE_ALL : TAKE_LETTERS) !== null
 
+/** A dialog over the desk has the keys from the moment that it shows, before the focus has come to it. */
+const dialogIsOpen = (): boolean => document.querySelector('[role=dialog][aria-modal=true]') !== null
+
 /** What a key does for the whole desk; nothing while something that takes keys has the focus. */
 export function actOf(event: KeyboardEvent): Act | undefined {
   const ctrl = !!(event.ctrlKey || event.metaKey)
-  if (takesKeys(event.target, ctrl) || event.altKey || event.repeat) return undefined
+  if (takesKeys(event.target, ctrl) || dialogIsOpen() || event.altKey || event.repeat) return undefined
   // The key, not its sign: with Shift that is another on each keyboard.
   const beside = COLUMNS.find(({ key }) => event.code === `Digit${key}`)
   if (beside && event.shiftKey && !ctrl) return `beside ${beside.id}`

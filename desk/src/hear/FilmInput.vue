@@ -35,11 +35,11 @@ const set = (name: string, value: unknown): void =>
     />
   </div>
   <div class="row">
-    <Toggle :value="!film.muted" label="Heard here" @change="(heard) => set('muted', !heard)" />
-    <span>Heard here</span>
+    <Toggle :value="!film.muted" label="Heard at the desk" @change="(heard) => set('muted', !heard)" />
+    <span>Heard at the desk</span>
   </div>
   <p class="soft">
     Its sound goes where its picture goes: as fast, backward too, and back and forth. What it moves goes on
-    when it is not heard here.
+    when it is not heard.
   </p>
 </template>

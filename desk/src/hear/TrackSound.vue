@@ -1,13 +1,16 @@
 <script setup lang="ts">
-// Lets the room hear the track, or the house band, that the engine plays, in step with it. The engine needs no browser to hear.
+// Lets the room hear the track, or the house band, that the engine plays, and films, in step with them. The engine needs no
+// browser to hear.
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { state, type InputState } from '../live/live'
 import { MAIN, useShow } from '../live/show'
+import { useFilmSounds } from './useFilmSounds'
 
 const show = useShow()
 const audio = new Audio()
 const blocked = ref(false)
 const muted = ref(localStorage.getItem('fulgura-muted') === '1')
+const films = useFilmSounds(muted)
 const OFF_S = 0.12
 /** From here on the house band is led to its place at once. */
 const FAR_S = 0.25
@@ -21,6 +24,10 @@ const source = computed(() => {
   return `/api/v1/house-band/audio?tempo_bpm=${tempo_bpm}&density=${density}&level_db=${level_db}`
 })
 
+async function hear(): Promise<void> {
+  await films.wake()
+  await play()
+}
 async function play(): Promise<void> {
   if (!playing.value || muted.value) {
     audio.pause()
@@ -78,11 +85,15 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <button v-if="blocked && playing && !muted" class="button ask" @click="play">
+  <button
+    v-if="!muted && ((blocked && playing) || (films.asleep.value && films.playing.value))"
+    class="button ask"
+    @click="hear"
+  >
     <i class="pi pi-volume-up" /> Let me hear it
   </button>
   <button
-    v-else-if="playing"
+    v-else-if="playing || films.playing.value"
     v-tooltip.top="muted ? 'Hear here what is played' : 'Be quiet here (the show goes on)'"
     class="button plain mute"
     :aria-pressed="muted"

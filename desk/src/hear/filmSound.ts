@@ -68,9 +68,13 @@ export class FilmSound {
     this.track = track
     this.forward = this.backward = null
     if (!track) return
-    const answer = await fetch(`/api/v1/tracks/${encodeURIComponent(track)}/audio`)
-    if (!answer.ok) return
-    const sound = await this.context.decodeAudioData(await answer.arrayBuffer())
-    if (this.track === track) this.forward = sound
+    try {
+      const answer = await fetch(`/api/v1/tracks/${encodeURIComponent(track)}/audio`)
+      if (!answer.ok) return
+      const sound = await this.context.decodeAudioData(await answer.arrayBuffer())
+      if (this.track === track) this.forward = sound
+    } catch {
+      // What cannot be fetched or read is silent here; the input itself says what is wrong with it.
+    }
   }
 }

@@ -37,12 +37,12 @@ async def stream(*words: str) -> AsyncIterator[bytes]:
             await process.wait()
 
 
-async def run(*words: str, longest_s: float) -> bytes:
+async def run(*words: str, longest_s: float, nice: int = WAITED_FOR) -> bytes:
     """What ``fulgura WORDS`` prints, at low priority: the engine keeps its share of the processor.
 
     Raises ChildFailed, also when it takes longer than longest_s; the child never outlives the call.
     """
-    return await follow(*words, longest_s=longest_s)
+    return await follow(*words, longest_s=longest_s, nice=nice)
 
 
 async def follow(
@@ -50,6 +50,7 @@ async def follow(
     longest_s: float,
     told: Callable[[str], bool] | None = None,
     gone: Callable[[], Awaitable[bool]] | None = None,
+    nice: int = WAITED_FOR,
 ) -> bytes:
     """As ``run``, for long work. told: hears each line as it is printed, and takes it, or leaves it to what
     is returned; gone: whether nobody waits any more: then the child is stopped, and this raises ChildFailed.
@@ -57,7 +58,7 @@ async def follow(
     process = await asyncio.create_subprocess_exec(
         "nice",
         "-n",
-        str(WAITED_FOR if words[0] != "thumbnails" else BY_AND_BY),
+        str(nice),
         sys.executable,
         "-m",
         "fulgura",

@@ -12,7 +12,7 @@ import orjson
 from fulgura.core.show.document import Show
 from fulgura.core.show.kind_looks import kind_show
 from fulgura.folders import Folders
-from fulgura.web.children import ChildFailed, run
+from fulgura.web.children import BY_AND_BY, ChildFailed, run
 from fulgura.web.problems import Refused
 
 
@@ -91,7 +91,7 @@ class Thumbnails:
             ]
             job.write_bytes(orjson.dumps({"pictures": str(self.pictures), "wanted": rows}))
             try:
-                await run("thumbnails", str(job), longest_s=LONGEST_S)
+                await run("thumbnails", str(job), longest_s=LONGEST_S, nice=BY_AND_BY)
             except ChildFailed:
                 self.failed |= {file for file in wanted if not file.is_file()}
 

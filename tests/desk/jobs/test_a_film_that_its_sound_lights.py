@@ -10,6 +10,15 @@ from tests.desk.helpers import choose, open_column
 from tests.desk.jobs.conftest import tone
 
 LOW, HIGH, LEVEL = 0.4, 60.0, 0.05
+BEGUN = """() => {
+  window.begun = []
+  const start = AudioBufferSourceNode.prototype.start
+  AudioBufferSourceNode.prototype.start = function (...given) {
+    window.begun.push([this.playbackRate.value, given[1]])
+    return start.apply(this, given)
+  }
+}"""
+"""Keeps what begins to sound: its speed, and where."""
 
 
 @pytest.fixture
@@ -41,6 +50,7 @@ def test_a_clip_that_its_own_sound_lights(job, film):
     heard = stack.call("POST", "/inputs", {"name": "Beacon"})[1]["id"]
     stack.set(f"/inputs/{heard}/use", "film")
     stack.set(f"/inputs/{heard}/level/follow", False)
+    page.evaluate(BEGUN)
     page.keyboard.press("1")
     page.get_by_role("tab", name="Beacon").click()
     choose(page, "Whose sound is heard", "Clip (Beacon)")
@@ -65,6 +75,10 @@ def test_a_clip_that_its_own_sound_lights(job, film):
 
     wanted = LOW + LEVEL * (HIGH - LOW)
     assert np.median(level()) == pytest.approx(wanted, rel=0.02)
+    # It is heard as well, from where its picture is.
+    begun = page.evaluate("window.begun")
+    assert begun and all(rate == pytest.approx(1.0, abs=0.05) for rate, _ in begun)
+    assert all(0.0 <= at < 6.1 for _, at in begun)
     # Backward too.
     stack.set(f"{at}/goes", "on and on")
     stack.set(f"{at}/speed", -1.0)

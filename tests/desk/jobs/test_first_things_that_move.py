@@ -29,6 +29,8 @@ def test_a_plain_shape_swells_with_the_peak(hands):
         assert rows.mean() == pytest.approx(radius, abs=within), level
     # Too crude: one band on one side.
     hands.click(card.get_by_role("button", name="Mute", exact=True))
+    # In silence: a route that is made now fits itself to nothing, and takes the whole of its signal.
+    hands.page.wait_for_timeout(10_500)
     hands.route("mid shape height from 0.2 to 1")
     hands.finished("J05")
     for hz, moves in ((1000.0, True), (60.0, False)):
