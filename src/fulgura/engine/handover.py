@@ -14,7 +14,9 @@ from fulgura.alive import Heart
 from fulgura.core import wire
 from fulgura.core.clock import BLOCK, FRAME_RATE
 from fulgura.core.performer import Performer
+from fulgura.core.show.document import Show
 from fulgura.engine.kept_state import keep, left
+from fulgura.engine.priority import prefer_this_process
 
 if TYPE_CHECKING:
     from fulgura.engine.main import Engine
@@ -105,6 +107,7 @@ def wait_to_go(path: Path) -> bool:
     word = sys.stdin.readline().strip()
     if not word:
         raise SystemExit(0)
+    prefer_this_process()
     return word == "go"
 
 
@@ -113,6 +116,8 @@ def _warm(path: Path) -> bool:
     found = left(path)
     if found is None:
         return False
+    # Filters are designed with a library that is loaded at the first of them.
+    Performer(Show(name="Nothing yet"))
     performer: Performer = found[0]["performer"]
     silence = np.zeros((BLOCK, 2), dtype=np.float32)
     for _ in range(3):
