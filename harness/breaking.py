@@ -25,9 +25,9 @@ SO_TIMESTAMPNS = 35
 
 
 def processes(stack: Stack, part: str) -> list[psutil.Process]:
-    """Those of a part that run; not the spare."""
+    """Those of a part that run, and the spare; not the copies of themselves that they make."""
     found = []
-    for child in psutil.Process(stack.process.pid).children(recursive=True):
+    for child in psutil.Process(stack.process.pid).children():
         try:
             words = " ".join(child.cmdline())
         except psutil.Error:

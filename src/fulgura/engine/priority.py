@@ -3,7 +3,6 @@
 import gc
 import os
 
-
 BEHIND = 15
 """How far a spare stands behind others while it loads, as a nice value."""
 
