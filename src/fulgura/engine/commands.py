@@ -15,6 +15,7 @@ from fulgura.engine.handover import take_over
 from fulgura.engine.kept_state import left
 from fulgura.engine.last_good import playable, say
 from fulgura.engine.own_edits import OwnEdits
+from fulgura.engine.priority import at_ease
 
 if TYPE_CHECKING:
     from fulgura.engine.main import Engine
@@ -81,7 +82,8 @@ class Commands:
         """Take a show or an edit. What cannot be played is left out, and said."""
         self.engine.heart.busy(LONGEST_TAKE_S)
         try:
-            take(command)
+            with at_ease():
+                take(command)
         except Exception as error:
             self.fall_back(error, int(command.get("revision", self.engine.revision)))
 

@@ -25,9 +25,9 @@ from fulgura.engine.priority import prefer_this_process
 if TYPE_CHECKING:
     from fulgura.engine.main import Engine
 
-EVERY, SOONEST = 60, 15
+EVERY, SOONEST = 60, 30
 """Ticks between two states that are left; after an edit it comes sooner."""
-WRITER_NICE = 5
+WRITER_NICE = 10
 AGAIN_S = 5.0
 """How often a spare looks at the newest state: what it needs for it is then loaded."""
 LEAP = 100
@@ -92,7 +92,7 @@ def _write(path: Path, engine: "Engine", original: int) -> NoReturn:
         # What is left by an engine that has ended must not come after what its successor leaves.
         ctypes.CDLL(None).prctl(1, signal.SIGKILL)  # PR_SET_PDEATHSIG
         os.sched_setscheduler(0, os.SCHED_OTHER, os.sched_param(0))
-        os.nice(WRITER_NICE)
+        os.setpriority(os.PRIO_PROCESS, 0, WRITER_NICE)
         if os.getppid() == original:
             keep(path, parts_of(engine))
             status = 0

@@ -20,7 +20,7 @@ from fulgura.store.journal import Journal
 from fulgura.store.shows import Revision, Step, StoredShow
 from fulgura.web.replay import replayed
 
-GATHER_S = 0.1
+GATHER_S = 1.0
 """Between two batches: what comes meanwhile goes together."""
 AGAIN_S = 0.5
 
@@ -135,7 +135,8 @@ class Saver:
                 self._away = None
                 self.changed.notify_all()
             self.journal.cut(len(batch))
-            time.sleep(GATHER_S)
+            with self.changed:
+                self.changed.wait_for(lambda: self.stop, GATHER_S)
         self._connection.close()
 
     def _save(self, batch: list[Save]) -> None:

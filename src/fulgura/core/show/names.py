@@ -33,6 +33,17 @@ def _of_look(look: Look) -> dict[str, str]:
     return names | {part.id: name(part, None) for part in look.finish}
 
 
+_REMEMBERED: dict[str, tuple[Look, dict[str, str]]] = {}
+"""By a look's id: the look, and the names in it. An edit leaves other looks the very same objects."""
+
+
+def _of_look_remembered(look: Look) -> dict[str, str]:
+    known = _REMEMBERED.get(look.id)
+    if known is None or known[0] is not look:
+        known = _REMEMBERED[look.id] = look, _of_look(look)
+    return known[1]
+
+
 def part_names(show: Show) -> dict[str, str]:
     """Part id -> what the desk calls it. What belongs to a look that is not shown says to which: “Bloom (Fog
     bank)”; equal names within a look are told apart by the layer: “Ring 2”, “Swell feedback”.
@@ -40,7 +51,7 @@ def part_names(show: Show) -> dict[str, str]:
     names: dict[str, str] = {}
     for look in show.looks:
         where = "" if look.id == show.look else f" ({look.name})"
-        names |= {id: f"{name}{where}" for id, name in _of_look(look).items()}
+        names |= {id: f"{name}{where}" for id, name in _of_look_remembered(look).items()}
     names[show.crossfade.id] = _title(show.crossfade)
     names |= {lamp.fixture.id: lamp.name for lamp in show.lamps}
     names[show.lights.part.id] = _title(show.lights.part)
