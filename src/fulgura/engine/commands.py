@@ -138,6 +138,10 @@ class Commands:
         except (ValidationError, KeyError):
             # The web process validates; a show that fails here would be its mistake, and must not stop us.
             return
+        if self._plays(show):
+            # A web process that begins anew says what is known here: nothing has to be made again.
+            self.engine.revision = int(command.get("revision", 0))
+            return
         first, places = self.engine.revision < 0, command.get("positions_s", {})
         self.engine.revision = int(command.get("revision", 0))
         self.engine.unplayed, places = "", places if first else {}
@@ -152,6 +156,15 @@ class Commands:
             # Designing filters has imported a good deal more: the collector need not look through that
             # either.
             gc.freeze()
+
+    def _plays(self, show: Show) -> bool:
+        engine = self.engine
+        return (
+            engine.revision >= 0
+            and not engine.unplayed
+            and not engine.own.waiting
+            and show == engine.performer.show
+        )
 
     def _play(self, show: Show, places: dict[str, float]) -> None:
         self.engine.own.whole(show)
