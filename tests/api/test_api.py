@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 import schemathesis
 from hypothesis import HealthCheck, given, settings
+from schemathesis.specs.openapi.checks import positive_data_acceptance
 from websockets.exceptions import ConnectionClosed, InvalidStatus
 from websockets.sync.client import connect
 
@@ -181,8 +182,8 @@ def test_a_track_can_be_read_in_ranges(demo):
 
 @pytest.mark.timeout(900)  # Some thousand calls, beside whatever else runs.
 def test_the_api_keeps_its_own_description(demo):
-    """Property-based calls made from the OpenAPI document by schemathesis: no 500, and only described
-    answers.
+    """Property-based calls made from the OpenAPI document by schemathesis, with all its checks but one: what
+    the description allows may still break a rule of the show, which is then said in a sentence.
     """
     schema = schemathesis.openapi.from_url(f"{demo.url}/api/v1/openapi.json")
     checked = 0
@@ -196,8 +197,9 @@ def test_the_api_keeps_its_own_description(demo):
         @settings(max_examples=4, suppress_health_check=list(HealthCheck), database=None)
         @given(case=operation.as_strategy())
         def check(case):
-            response = case.call(base_url=demo.url, timeout=60)
-            assert response.status_code < 500, response.text
+            case.validate_response(
+                case.call(base_url=demo.url, timeout=60), excluded_checks=[positive_data_acceptance]
+            )
 
         check()
         checked += 1

@@ -39,7 +39,8 @@ def list_shows(socket: Path) -> list[dict]:
     """All shows, newest change first: id, name, updated_at."""
     with transaction(socket) as cursor:
         cursor.execute("SELECT id, name, updated_at FROM shows ORDER BY updated_at DESC, id DESC")
-        return list(cursor.fetchall())
+        # The database says times of this machine without their zone.
+        return [{**row, "updated_at": row["updated_at"].astimezone()} for row in cursor.fetchall()]
 
 
 def create(socket: Path, name: str, document: str) -> int:

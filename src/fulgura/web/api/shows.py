@@ -1,10 +1,9 @@
 """Shows: listed, made, opened; the open one edited, undone and redone."""
 
 import asyncio
-from datetime import datetime
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import AwareDatetime, BaseModel, Field
 
 from fulgura.core.show.document import Show
 from fulgura.core.show.edits import Edit
@@ -24,7 +23,7 @@ class ShowSummary(BaseModel):
 
     id: int
     name: str
-    updated_at: datetime
+    updated_at: AwareDatetime
 
 
 class NewShow(BaseModel):
