@@ -2,7 +2,9 @@
 
 import gc
 import time
+from collections import deque
 from collections.abc import Callable
+from math import inf
 from typing import TYPE_CHECKING
 
 from pydantic import TypeAdapter, ValidationError
@@ -23,6 +25,8 @@ if TYPE_CHECKING:
 EVENT: TypeAdapter[Event] = TypeAdapter(Event)
 LONGEST_TAKE_S = 20.0
 """How long taking a show or an edit may need, where much is designed or compiled for it."""
+MOST_WAITING = 60
+"""Edits that wait; more come only when somebody sends them faster than they can be made."""
 MOST_BAD = 20
 """Ticks in a row that may fail before the process ends and begins anew."""
 
@@ -33,50 +37,64 @@ class Commands:
     def __init__(self, engine: "Engine") -> None:
         self.engine = engine
         self.bad = 0
+        self.waiting: deque[dict] = deque()
+        """Shows and edits for which there was no time yet: ticks do not wait for them."""
 
-    def obey(self, commands: list[dict]) -> None:
+    def obey(self, commands: list[dict], until: float = inf) -> None:
         """Carry out commands in order. Of several shows only the newest is taken, and no edit of an older
-        one.
+        one. until: from then on, in monotonic seconds, shows and edits wait for the next call; what hands do
+        and what is heard never waits.
         """
-        engine = self.engine
         newest = max((i for i, command in enumerate(commands) if command.get("do") == "show"), default=-1)
         for number, command in enumerate(commands):
-            input_id = str(command.get("input", MAIN))
             match command.get("do"):
                 case "show" if number == newest:
-                    self._try(self._take_show, command)
+                    self.waiting = deque([command])
                 case "edit" if number > newest:
-                    self._try(self._take_edit, command)
-                case "event":
-                    self._act(command)
-                case "refused":
-                    engine.own.confirmed(int(command.get("number", 0)), refused=True)
-                case "ports":
-                    engine.surface.ports = command.get("state", {})
-                case "audio" if input_id in engine.players:
-                    engine.players[input_id].live.feed(command.get("pcm", b""), command.get("channels", 1))
-                    if input_id == MAIN:
-                        engine.arrivals.append(time.monotonic())
-                case "seek" if (
-                    input_id in engine.players and (track := engine.players[input_id].track) is not None
-                ):
-                    track.seek(float(command.get("seconds", 0.0)))
-                case "record" if input_id in engine.players:
-                    engine.recorders.begin(input_id, str(command.get("name", "recording")))
-                case "end-recording":
-                    engine.recorders.end(input_id)
-                case "hello":
-                    engine.announce()
-                    engine.surface.hello()
-                case "measure":
-                    for numbers in (
-                        engine.lateness,
-                        engine.work,
-                        engine.block_to_frame,
-                        engine.frame_to_wire,
-                    ):
-                        numbers.clear()
-                    engine.missed = 0
+                    self.waiting.append(command)
+                case _:
+                    self._obey_at_once(command)
+            self._take_waiting(until)
+        self._take_waiting(until)
+
+    def _take_waiting(self, until: float) -> None:
+        if len(self.waiting) > MOST_WAITING:
+            # More than can be made one after another: the whole show will come instead.
+            self.waiting.clear()
+            self.engine.revision = -1
+        while self.waiting and time.monotonic() < until:
+            command = self.waiting.popleft()
+            self._try(self._take_show if command["do"] == "show" else self._take_edit, command)
+
+    def _obey_at_once(self, command: dict) -> None:
+        engine, input_id = self.engine, str(command.get("input", MAIN))
+        match command.get("do"):
+            case "event":
+                self._act(command)
+            case "refused":
+                engine.own.confirmed(int(command.get("number", 0)), refused=True)
+            case "ports":
+                engine.surface.ports = command.get("state", {})
+            case "audio" if input_id in engine.players:
+                engine.players[input_id].live.feed(command.get("pcm", b""), command.get("channels", 1))
+                if input_id == MAIN:
+                    engine.arrivals.append(time.monotonic())
+            case "seek" if (
+                input_id in engine.players and (track := engine.players[input_id].track) is not None
+            ):
+                track.seek(float(command.get("seconds", 0.0)))
+            case "record" if input_id in engine.players:
+                engine.recorders.begin(input_id, str(command.get("name", "recording")))
+            case "end-recording":
+                engine.recorders.end(input_id)
+            case "hello":
+                engine.announce()
+                engine.surface.hello()
+            case "measure":
+                measured = (engine.lateness, engine.work, engine.block_to_frame, engine.frame_to_wire)
+                for numbers in measured:
+                    numbers.clear()
+                engine.missed = 0
 
     def _try(self, take: Callable[[dict], None], command: dict) -> None:
         """Take a show or an edit. What cannot be played is left out, and said."""

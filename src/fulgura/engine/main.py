@@ -2,6 +2,7 @@
 
 import signal
 import time
+from math import inf
 from pathlib import Path
 
 from fulgura import bus
@@ -31,6 +32,8 @@ TICK_S = 1.0 / FRAME_RATE
 STATE_EVERY = 15
 """Ticks between two state messages."""
 LONGEST_CATCH_UP_S = 1.5
+EDIT_S = 0.004
+"""The time that a tick has for edits, and that one takes at least."""
 BEAT_EVERY = 6
 """Ticks between two words that it lives."""
 CLOCK_EVERY = 15
@@ -74,9 +77,9 @@ class Engine:
 
     # -- commands -------------------------------------------------------------------------------------------
 
-    def obey(self, commands: list[dict]) -> None:
-        """Carry out commands in order."""
-        self.commands.obey(commands)
+    def obey(self, commands: list[dict], until: float = inf) -> None:
+        """Carry out commands in order; from then on, in monotonic seconds, shows and edits wait."""
+        self.commands.obey(commands, until)
 
     def follow(self, before: Show) -> None:
         """What an edit asks of inputs and outputs."""
@@ -164,10 +167,12 @@ class Engine:
         """Take commands as they come, but be awake in time."""
         while (left := due - time.monotonic()) > 0.0:
             if left > 0.003:
-                self.obey(self.bus.take(left - 0.002))
+                # Edits that wait already are made while there is time.
+                idle_s = 0.0 if self.commands.waiting and left > EDIT_S else left - 0.002
+                self.obey(self.bus.take(idle_s), due - EDIT_S)
             else:
                 time.sleep(left)
-        self.obey(self.bus.take())
+        self.obey(self.bus.take(), due)
 
     def _tick(self, due: int, now: float) -> None:
         performer = self.performer
@@ -180,8 +185,8 @@ class Engine:
                 if recorder is not None:
                     recorder.add(block)
         self._place_track()
-        # What a hand did while the sound was heard still counts for this tick.
-        self.obey(self.bus.take())
+        # What a hand did while the sound was heard still counts for this tick, and at least one edit.
+        self.obey(self.bus.take(), time.monotonic() + EDIT_S)
         show = performer.show
         frame = performer.tick()
         self._tell_made(show)
