@@ -4,8 +4,8 @@ First what only computes. Then what runs in real time, the API beside the desk a
 own: such tests mostly wait. Last those that measure how fast something is, with the processors to themselves.
 
 Whole jobs of the desk play half an hour of music in real time: they are run by their folder,
-``./fulgura test tests/desk/jobs``, before something is handed over. What breaks things takes minutes as well:
-``./fulgura break``.
+``./fulgura test tests/desk/jobs``, before something is handed over. Of what breaks things, by ``./fulgura
+break``, those that kill processes at random moments are run here.
 """
 
 import subprocess
@@ -38,7 +38,8 @@ def run(words: list[str]) -> int:
     """Give words to pytest, or run everything; 0 when all is well."""
     if words:
         return _run(*words).returncode
-    codes = [_run(*COMPUTING).returncode, *_side_by_side(), _run(API, DESK, *ALONE).returncode]
+    codes = [_run(*COMPUTING).returncode, *_side_by_side()]
+    codes += [_run(API, DESK, *ALONE).returncode, _run(BREAKING, "-k", "random or goes_on").returncode]
     return max(codes, key=abs)
 
 
