@@ -5,6 +5,8 @@ export default defineConfig({
   plugins: [vue()],
   build: {
     target: 'es2022',
+    // Nothing is put into pages as data: their policy lets files of our own through alone.
+    assetsInlineLimit: 0,
     rollupOptions: {
       input: {
         index: 'index.html',
