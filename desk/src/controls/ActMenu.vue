@@ -16,7 +16,7 @@ const items = computed(() =>
   props.options.map((option) => ({
     label: option.label,
     help: option.help,
-    command: () => emit('choose', option.value),
+    value: option.value,
   })),
 )
 </script>
@@ -34,7 +34,9 @@ const items = computed(() =>
   </button>
   <Menu ref="menu" popup :model="items" :aria-label="label ?? title">
     <template #item="{ item, props: own }"
-      ><a v-bind="own.action"
+      ><!-- A click counts also while the list closes because the page scrolls. --><a
+        v-bind="own.action"
+        @click="emit('choose', item.value as T)"
         ><span
           >{{ item.label }}<small v-if="item.help" class="soft">{{ item.help }}</small></span
         ></a
