@@ -98,8 +98,9 @@ class Stack(Calls):
             return bytes(response.read())
 
     def child(self, part: str) -> psutil.Process:
-        """The child whose command line holds a word."""
-        for child in psutil.Process(self.process.pid).children(recursive=True):
+        """The child whose command line holds a word; of several the oldest: a spare is younger."""
+        children = psutil.Process(self.process.pid).children()
+        for child in sorted(children, key=lambda child: child.create_time()):
             try:
                 if part in " ".join(child.cmdline()):
                     return child

@@ -13,7 +13,7 @@ import pytest
 from pythonosc.udp_client import SimpleUDPClient
 
 from fulgura import supervisor
-from fulgura.children import child_environment
+from fulgura.children import Child, child_environment
 from fulgura.core.kinds.descriptors import DESCRIPTOR_IDS
 from fulgura.folders import ROOT, Folders
 from fulgura.supervisor import CannotStart, check_folder
@@ -261,7 +261,8 @@ def test_a_desk_that_takes_long_is_waited_for_and_one_that_ended_is_not(
     said = []
     starting = supervisor.Supervisor(Folders(tmp_path), free_port(), None, said.append)
     starting.folders.make()
-    child = starting._child("web", [sys.executable, "-c", command, str(starting.port)])
+    command = [sys.executable, "-c", command, str(starting.port)]
+    child = starting._start(Child("web", command, tmp_path / "web.log"))
     try:
         with contextlib.nullcontext() if words is None else pytest.raises(CannotStart, match=words):
             starting._wait_for_desk()

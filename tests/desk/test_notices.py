@@ -7,6 +7,7 @@ import psutil
 import pytest
 from playwright.sync_api import expect
 
+from harness.breaking import engine
 from harness.stack import start_stack, wait_for
 from tests.api.test_processes import start_stack_for_own_shows
 
@@ -22,11 +23,9 @@ def desk(own, chromium):
 
 
 @pytest.mark.ends_processes
-def test_an_engine_that_is_away_is_shown_until_it_is_healed(own, desk):
-    engine = own.child("fulgura.engine")
-    engine.send_signal(signal.SIGSTOP)  # Hangs without ending: the desk must notice that too.
-    expect(desk.locator(".health")).to_contain_text("engine is being started again", timeout=30_000)
-    engine.send_signal(signal.SIGKILL)
+def test_an_engine_that_hangs_is_replaced_and_the_desk_says_so(own, desk):
+    engine(own).suspend()
+    expect(desk.get_by_text("The engine hung and was replaced")).to_be_visible(timeout=30_000)
     expect(desk.locator(".health")).to_have_text("all saved", timeout=60_000)
 
 
