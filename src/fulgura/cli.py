@@ -32,7 +32,7 @@ Port = Annotated[int, typer.Option(help="Port of the desk on this machine")]
 MidiPort = Annotated[
     int, typer.Option(help="TCP port on which controllers speak MIDI over the network; 0 for none")
 ]
-Spare = Annotated[bool, typer.Option(help="Keep a second engine ready for the first one's end (250 MB)")]
+Spare = Annotated[bool, typer.Option(help="Keep a second engine ready for the first one's end (220 MB)")]
 Data = Annotated[Path | None, typer.Option(help="Data folder")]
 
 
