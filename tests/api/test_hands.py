@@ -111,7 +111,7 @@ def test_copies_by_clipboard_and_in_place(demo):
 )
 def test_foreign_newer_and_huge_clipboards_change_nothing(demo, text, status, says):
     head = demo.show()["head"]
-    answered, problem = demo.call("POST", "/copies/pasted", text)
+    answered, problem = demo.call("POST", "/copies/pasted", text, {"Content-Type": "text/plain"})
     assert answered == status and says in problem["detail"] and demo.show()["head"] == head
 
 

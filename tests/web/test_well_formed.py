@@ -7,6 +7,7 @@ import pytest
 from pydantic import TypeAdapter, ValidationError
 
 from fulgura.core.show.edits import Edit
+from fulgura.web import well_formed
 from fulgura.web.headers import SAID, SafeHeaders
 from fulgura.web.well_formed import WellFormed
 
@@ -83,3 +84,14 @@ def test_edits_and_values_that_lie_too_deep_are_refused():
         value = [value]
     with pytest.raises(ValidationError, match="too deep"):
         EDIT.validate_python({"edit": "set", "path": "/name", "value": value})
+
+
+def test_json_of_more_than_a_request_may_have_is_refused_and_not_kept(monkeypatch):
+    monkeypatch.setattr(well_formed, "MOST_BYTES", 100)
+    reached = []
+
+    async def app(scope, receive, send):
+        reached.append(await receive())
+
+    status, _, body = asked(WellFormed(app), b'"' + b"x" * 200 + b'"')
+    assert status == 413 and b"too much" in body and not reached

@@ -6,6 +6,9 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from fulgura.web import problems
 from fulgura.web.problems import Problem
 
+MOST_BYTES = 16 << 20
+"""Of JSON in one request; files come as what they are."""
+
 
 class WellFormed:
     """JSON bodies are read whole and checked by the strict reader; all else goes through as it comes."""
@@ -16,14 +19,24 @@ class WellFormed:
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http" or not _is_json(scope):
             return await self.app(scope, receive, send)
-        body = b""
+        body, size = bytearray(), 0
         while True:
             message = await receive()
             if message["type"] != "http.request":
                 return
-            body += message.get("body", b"")
+            size += len(message.get("body", b""))
+            # What is too much is read to its end, and forgotten: who sends it hears why it is refused.
+            if size <= MOST_BYTES:
+                body += message.get("body", b"")
             if not message.get("more_body"):
                 break
+        if size > MOST_BYTES:
+            problem = Problem(
+                title="That is too much",
+                status=413,
+                detail=f"A request may have {MOST_BYTES >> 20} MB of JSON. Nothing was changed.",
+            )
+            return await problems.answer(problem)(scope, receive, send)
         if body:
             try:
                 orjson.loads(body)
@@ -39,7 +52,7 @@ class WellFormed:
             if given:
                 return await receive()
             given = True
-            return {"type": "http.request", "body": body, "more_body": False}
+            return {"type": "http.request", "body": bytes(body), "more_body": False}
 
         await self.app(scope, again, send)
 
