@@ -78,10 +78,11 @@ class Stack(Calls):
     ) -> tuple[int, dict]:
         """(status, JSON) of a call to the API."""
         data = body if body is None or isinstance(body, bytes) else json.dumps(body).encode()
+        kind = "octet-stream" if isinstance(body, bytes) else "json"
         request = urllib.request.Request(
             f"{self.url}/api/v1{path}",
             data,
-            {"Content-Type": "application/json", **(headers or {})},
+            {"Content-Type": f"application/{kind}", **(headers or {})},
             method=method,
         )
         try:

@@ -97,7 +97,7 @@ def test_a_socket_that_never_reads_disturbs_no_other(demo):
 )
 def test_what_is_wrong_is_refused_in_words(app, method, path, body, status, words):
     before = app.show()["document"]
-    got, problem = app.call(method, path, body)
+    got, problem = app.call(method, path, body, {"Content-Type": "application/json"})
     assert got == status and problem["title"] and words in problem["detail"]
     assert app.show()["document"] == before
 
