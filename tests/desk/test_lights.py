@@ -187,8 +187,12 @@ def test_a_curve_is_drawn_with_the_value_of_now_on_it(page, demo, lights):
     before = curve.locator("polyline").get_attribute("points")
     demo.set("/groups/foot/answer/values/shape", "square")
     wait_for(lambda: curve.locator("polyline").get_attribute("points") != before, 5, "the other curve")
-    x, y = curve.locator("circle").first.evaluate("e => [e.cx.baseVal.value, e.cy.baseVal.value]")
-    assert 90 - y == pytest.approx(90 * (x / 240) ** 2, abs=2.5), "the dot lies on the line"
+
+    def on_the_line():
+        x, y = curve.locator("circle").first.evaluate("e => [e.cx.baseVal.value, e.cy.baseVal.value]")
+        return 90 - y == pytest.approx(90 * (x / 240) ** 2, abs=2.5)
+
+    wait_for(on_the_line, 5, "the dot on the line")
 
 
 def test_the_stand_ins_page_draws_the_rig_in_both_views_and_counts_what_arrives(page, demo):
