@@ -65,3 +65,12 @@ def test_a_show_takes_the_place_of_all_before_it(engine):
     engine.obey([edit(1), edit(2)], until=0.0)
     engine.obey([edit(3), late, edit(20)])
     assert engine.performer.show.name == "Later" and engine.revision == 21
+
+
+@pytest.mark.parametrize("value", [2, None, [1], "@", "@x", "#12", {"a": 1}, 1e999, "red"])
+def test_no_value_that_a_page_says_ends_the_engine(engine, value, capfd):
+    for target in (f"{LAYER.source.id}.tint", f"{LAYER.source.id}.shape", WIDTH, "gone.x"):
+        held = {"event": "override-set", "target": target, "value": value}
+        engine.obey([{"do": "event", "event": held}])
+        engine._tick(1, time.monotonic())
+    assert "Traceback" not in capfd.readouterr().err

@@ -2,6 +2,7 @@
 
 import gc
 import time
+import traceback
 from collections import deque
 from collections.abc import Callable
 from math import inf
@@ -128,6 +129,9 @@ class Commands:
             self.engine.performer.act(event)
         except (ValueError, TypeError):
             pass  # A hand on what is gone, or on a value of another kind: nothing to hold.
+        except Exception:
+            # Nothing that a page or a controller says ends the engine.
+            traceback.print_exc()
 
     def _take_edit(self, command: dict) -> None:
         """Make one edit here too, or hear that one of our own was made there. One that does not follow on

@@ -109,9 +109,9 @@ def decibels(
 
 
 def as_bytes(levels: Array, size: int) -> Array:
-    """Levels 0..1 as bytes, filled up with nothing; shape (size,)."""
+    """Levels 0..1 as bytes, filled up with nothing; what is no number is nothing. shape (size,)."""
     found = np.zeros(size, dtype=np.uint8)
-    found[: len(levels)] = levels * 255.0 + 0.5
+    found[: len(levels)] = np.clip(np.nan_to_num(levels), 0.0, 1.0) * 255.0 + 0.5
     return found
 
 

@@ -60,6 +60,8 @@ def as_floats(parameter: Parameter, value: Any, palette: Sequence[str]) -> list[
     """
     match parameter.type:
         case "colour":
+            if not isinstance(value, str):
+                raise TypeError("no colour")
             return list(from_hex(resolved(value, palette)))
         case "choice":
             return [float(parameter.choices.index(value))]
