@@ -42,4 +42,4 @@ def told(row: dict[str, object]) -> dict[str, str]:
     """A line of the file in words."""
     part = PARTS.get(str(row["process"]), f"The process “{row['process']}”")
     title = f"{part} hung and was replaced" if row["how"] == "hung" else f"{part} ended and was started again"
-    return {"title": title, "detail": "The show goes on. Why it was stands in the log."}
+    return {"title": title, "detail": "The show goes on. The log says why."}
