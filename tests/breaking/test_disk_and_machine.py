@@ -14,30 +14,11 @@ import pytest
 
 from fulgura.core.show.document import Show
 from fulgura.store import shows
-from harness.breaking import Editor, Packets, processes, victim
+from harness.breaking import Editor, processes, victim
 from harness.stack import start_stack, wait_for
+from tests.breaking.conftest import PATH, width
 
-PATH = "/looks/lantern-tunnel/layers/lantern/source/values/width"
 SLEEP_S = 20.0
-
-
-def width(stack):
-    return stack.show()["document"]["looks"][0]["layers"][0]["source"]["values"]["width"]
-
-
-@pytest.fixture(scope="module")
-def stack(tmp_path_factory):
-    started = start_stack(tmp_path_factory.mktemp("machine") / "data")
-    time.sleep(10.0)  # What a start still does, a spare among it, is done.
-    yield started
-    assert started.stop() == 0
-
-
-@pytest.fixture(scope="module")
-def packets(stack):
-    made = Packets(stack)
-    yield made
-    made.close()
 
 
 def test_a_database_that_stood_still_has_all_within_two_seconds(stack):

@@ -9,21 +9,13 @@ import time
 
 import numpy as np
 import psutil
-import pytest
 
 from fulgura.core.wire import BlockId
 from harness.breaking import processes
-from harness.stack import live, start_stack
+from harness.stack import live
+from tests.breaking.conftest import PATH
 
-PATH = "/looks/lantern-tunnel/layers/lantern/source/values/width"
 ALL = [int(block) for block in BlockId]
-
-
-@pytest.fixture(scope="module")
-def stack(tmp_path_factory):
-    started = start_stack(tmp_path_factory.mktemp("pages") / "data")
-    yield started
-    assert started.stop() == 0
 
 
 class Page:
@@ -78,7 +70,6 @@ def edits(stack, count=30):
 
 
 def test_edits_are_answered_at_once_and_are_on_disk(stack):
-    time.sleep(10.0)  # What a start still does, a spare among it, is done.
     took = edits(stack, 100)
     print(f"edits: p50 {np.median(took) * 1000:.1f} ms, p95 {np.quantile(took, 0.95) * 1000:.1f} ms")
     assert np.median(took) < 0.015 and np.quantile(took, 0.95) < 0.04

@@ -6,36 +6,15 @@ import time
 
 import pytest
 
-from harness.breaking import Editor, Packets, engine, hurt, processes, victim
-from harness.stack import start_stack, wait_for
+from harness.breaking import engine, hurt, processes, victim
+from harness.stack import live, wait_for
+from tests.breaking.conftest import width
 
-PATH = "/looks/lantern-tunnel/layers/lantern/source/values/width"
 SILENT_S = {("engine", "kill"): 0.5, ("engine", "halt"): 1.5}
 """Seconds for which lights may be silent; 0.2 where it is somebody else's death."""
 BACK_S = 40.0
 LOADED_S = 8.0
 """After how long a spare is ready, amply."""
-
-
-@pytest.fixture(scope="module")
-def stack(tmp_path_factory):
-    started = start_stack(tmp_path_factory.mktemp("breaking") / "data")
-    yield started
-    assert started.stop() == 0
-
-
-@pytest.fixture(scope="module")
-def packets(stack):
-    made = Packets(stack)
-    yield made
-    made.close()
-
-
-@pytest.fixture
-def editor(stack):
-    made = Editor(stack, PATH)
-    yield made
-    made.close()
 
 
 def healthy(stack):
@@ -48,10 +27,7 @@ def healthy(stack):
 
 def all_there(stack, editor):
     """The value is the last that was answered, or one that was asked for after that."""
-    value = stack.show()["document"]["looks"][0]["layers"][0]["source"]["values"]["width"]
-    last = editor.answered[-1]
-    later = editor.asked[editor.asked.index(last) :]
-    return value in later
+    return width(stack) in editor.asked[editor.asked.index(editor.answered[-1]) :]
 
 
 def quiet(stack):
@@ -120,8 +96,6 @@ def test_the_beat_goes_on_where_it_was(stack):
 
     def frames():
         return stack.call("GET", "/health")[1]
-
-    from harness.stack import live
 
     before = live(stack, 0.5, [3])[0][-1]
     at = time.monotonic()

@@ -45,6 +45,13 @@ def test_edits_wait_for_time_and_hands_do_not(engine):
     assert engine.revision == 11 and width(engine) == pytest.approx(0.11)
 
 
+def test_an_edit_that_is_made_gives_no_leave_to_hang(engine, monkeypatch):
+    said = []
+    monkeypatch.setattr(engine.heart, "say", said.append)
+    engine.obey([edit(1)])
+    assert said[0].startswith("EXTEND_TIMEOUT_USEC") and said[-1] == "WATCHDOG=1"
+
+
 def test_a_tick_comes_between_edits(engine):
     engine.obey([edit(number) for number in range(1, 41)], until=0.0)
     ticks = 0

@@ -105,6 +105,8 @@ class Commands:
                 take(command)
         except Exception as error:
             self.fall_back(error, int(command.get("revision", self.engine.revision)))
+        # The time that it might have taken is no leave to hang from now on.
+        self.engine.heart.beat()
 
     def fall_back(self, error: Exception, revision: int) -> None:
         """Something of this revision cannot be played: go on as before it, or without that part. Raises the

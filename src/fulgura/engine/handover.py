@@ -148,6 +148,8 @@ def wait_to_go(path: Path) -> bool:
     whether to go on from that, or to begin anew. Ends when nobody is there to wake it.
     """
     heart, loaded = Heart(), False
+    # Filters are designed with a library that is loaded at the first of them.
+    Performer(Show(name="Nothing yet"))
     while not select.select([sys.stdin], [], [], AGAIN_S if loaded else 0.5)[0]:
         if _warm(path) and not loaded:
             heart.ready()
@@ -164,8 +166,6 @@ def _warm(path: Path) -> bool:
     found = left(path)
     if found is None:
         return False
-    # Filters are designed with a library that is loaded at the first of them.
-    Performer(Show(name="Nothing yet"))
     performer: Performer = found[0]["performer"]
     silence = np.zeros((BLOCK, 2), dtype=np.float32)
     for _ in range(3):
