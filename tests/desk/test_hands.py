@@ -281,6 +281,37 @@ def test_another_programs_clipboard_is_refused_in_a_sentence(page, demo):
     assert demo.show()["head"] == head
 
 
+@pytest.mark.parametrize("delay_s", [0.0, 1.0])
+def test_a_typed_route_is_taken_however_quick_enter_is(page, demo, delay_s):
+    """Words and Enter in one go, before anybody has answered what they mean."""
+    page.evaluate(
+        """late => {
+            const real = window.fetch
+            window.fetch = async (url, ...rest) => {
+                if (String(url).includes('understood')) await new Promise(go => setTimeout(go, late))
+                return real(url, ...rest)
+            }
+        }""",
+        delay_s * 1000,
+    )
+    open_column(page, "2")
+    before = {route["id"] for route in document(demo)["routes"]}
+    box = page.get_by_label("Type a route")
+    box.click()
+    page.keyboard.type("low ring softness from 0.1 to 0.7")
+    page.keyboard.press("Enter")
+    wait_for(lambda: page.wait_for_timeout(50) or len(document(demo)["routes"]) > len(before), 5, "the route")
+    made = next(route for route in document(demo)["routes"] if route["id"] not in before)
+    assert made["targets"] == ["ring.softness"] and made["signal"] == "band-low"
+    assert [
+        (each["values"]["low"], each["values"]["high"]) for each in made["shapers"] if each["kind"] == "range"
+    ]
+    expect(box).to_have_value("")
+    expect(page.locator(".p-autocomplete-overlay")).to_be_hidden()
+    page.keyboard.press("3")  # The keys are the desk's again.
+    expect(page.locator("[data-column=picture].column")).to_be_visible()
+
+
 def test_a_typed_route_into_a_look_that_is_not_shown_asks_first(page, demo):
     open_column(page, "2")
     count = len(document(demo)["routes"])
