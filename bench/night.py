@@ -1,6 +1,8 @@
 """``./fulgura bench --night MINUTES``: does memory stay flat while looks come and go, for as long as that?"""
 
 import shutil
+import subprocess
+import sys
 import tempfile
 import time
 from collections.abc import Callable
@@ -11,20 +13,27 @@ import psutil
 from playwright.sync_api import CDPSession, sync_playwright
 
 from fulgura.demo.show import gallery_show
+from harness.breaking import processes
 from harness.browser import CHROMIUM
 from harness.stack import Stack, start_stack
 
 EACH_S = 4.0
 """How long a look stays; every other one is gone over into during a beat."""
-SETTLED_S = 120.0
-"""What is measured before this is not counted: every look has been shown, and caches are full."""
+SETTLED_S = 600.0
+"""From here on memory is to stay where it is (in a short night: from a third of it on): every look has been
+shown, and caches are full."""
 MEASURE_S = 20.0
+MEAN_S = 300.0
+BUSY, BUSY_S = 16, 120.0
+"""So many processes that do nothing but work, halfway through the night, for so long."""
 PARTS = (
     "the page's objects",
     "the browser's pages",
     "the browser's picture process (here its memory is the graphics card's)",
-    "engine",
+    "engine and its spare",
     "web process",
+    "control process",
+    "supervisor",
 )
 MIB = 2.0**20
 
@@ -34,6 +43,7 @@ def run(minutes: float, say: Callable[[str], None]) -> dict:
     looks = [look.id for look in gallery_show().looks]
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
         stack = start_stack(Path(folder) / "data")
+        busy: list[subprocess.Popen] = []
         browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=CHROMIUM)
         try:
             desk = browser.new_page(viewport={"width": 1280, "height": 800})
@@ -53,6 +63,10 @@ def run(minutes: float, say: Callable[[str], None]) -> dict:
                 }
                 assert stack.call("POST", "/show/edits", edit)[0] == 200
                 shown += 1
+                if busy and at > minutes * 30.0 + BUSY_S:
+                    _end(busy)
+                elif not busy and minutes * 30.0 < at < minutes * 30.0 + BUSY_S:
+                    busy = [subprocess.Popen([sys.executable, "-c", "while True: pass"]) for _ in range(BUSY)]
                 desk.wait_for_timeout(EACH_S * 1000)
                 if at - measured >= MEASURE_S:
                     measured = at
@@ -60,6 +74,7 @@ def run(minutes: float, say: Callable[[str], None]) -> dict:
                     if len(rows) % 15 == 0:
                         say(f"{at / 60:.0f} minutes, {shown} looks")
         finally:
+            _end(busy)
             browser.close()
             stack.stop()
     return {
@@ -70,34 +85,38 @@ def run(minutes: float, say: Callable[[str], None]) -> dict:
     }
 
 
+def _end(busy: list[subprocess.Popen]) -> None:
+    for process in busy:
+        process.kill()
+        process.wait()
+    busy.clear()
+
+
 def _memory(stack: Stack, talk: CDPSession) -> list[float]:
     talk.send("HeapProfiler.collectGarbage")
     heap = talk.send("Runtime.getHeapUsage")["usedSize"] / MIB
-    own = psutil.Process()
-    chromium = [child for child in own.children(recursive=True) if "chromium" in child.name()]
+    chromium = [child for child in psutil.Process().children(recursive=True) if "chromium" in child.name()]
 
     def of(words):
         return sum(child.memory_info().rss for child in chromium if words in " ".join(child.cmdline())) / MIB
 
-    return [
-        heap,
-        of("--type=renderer"),
-        of("--type=gpu-process"),
-        stack.child("fulgura.engine").memory_info().rss / MIB,
-        stack.child("fulgura.web").memory_info().rss / MIB,
+    own = [
+        sum(process.memory_info().rss for process in processes(stack, part)) / MIB
+        for part in ("engine", "web", "control")
     ]
+    supervisor = psutil.Process(stack.process.pid).memory_info().rss / MIB
+    return [heap, of("--type=renderer"), of("--type=gpu-process"), *own, supervisor]
 
 
 def _trend(rows: list[list[float]], column: int) -> dict:
-    """Means of the first and the last third of what was measured once all was settled, and the most,
-    in MiB.
-    """
-    values = np.array([row[column] for row in rows if row[0] >= SETTLED_S])
-    third = max(1, len(values) // 3)
+    """Means over five minutes, once all was settled and at the end, and the most between them, in MiB."""
+    times, values = np.array([row[0] for row in rows]), np.array([row[column] for row in rows])
+    begin, end = min(SETTLED_S, times[-1] / 3.0), times[-1]
+    settled = values[(times >= begin) & (times <= begin + MEAN_S)]
     return {
-        "first": float(values[:third].mean()),
-        "last": float(values[-third:].mean()),
-        "most": float(values.max()),
+        "settled": float(settled.mean()),
+        "last": float(values[times >= end - MEAN_S].mean()),
+        "most": float(values[times >= begin].max()),
     }
 
 
@@ -115,14 +134,15 @@ def write_markdown(found: dict, path: Path) -> None:
                     " over a beat, through all looks of the demo (clip, drawing and test"
                 ),
                 (
-                    "card among them), with the Picture column and an output open, drawn in software. The"
-                    " first two minutes are left out."
+                    "card among them), with the Picture column and an output open, drawn in software."
+                    f" Halfway {BUSY} busy processes ran beside it for {BUSY_S / 60:g} minutes. Means of"
+                    " five minutes: from the tenth on (a shorter night: from its third on), and the last."
                 ),
                 "",
-                "| part | first third, MiB | last third, MiB | most, MiB |",
+                "| part | from minute 10, MiB | at the end, MiB | most after minute 10, MiB |",
                 "|---|---|---|---|",
                 *(
-                    f"| {name} | {row['first']:.0f} | {row['last']:.0f} | {row['most']:.0f} |"
+                    f"| {name} | {row['settled']:.0f} | {row['last']:.0f} | {row['most']:.0f} |"
                     for name, row in found["parts"].items()
                 ),
                 "",
