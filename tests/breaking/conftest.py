@@ -14,6 +14,13 @@ def pytest_addoption(parser):
     parser.addoption("--kills", type=int, default=20, help="how often processes are killed at random moments")
 
 
+def pytest_collection_modifyitems(config, items):
+    """Killing many times takes as many times as long."""
+    for item in items:
+        if item.name == "test_killed_at_random_moments":
+            item.add_marker(pytest.mark.timeout(300 + 60 * config.getoption("--kills")))
+
+
 def width(stack):
     """What stands at PATH."""
     return stack.show()["document"]["looks"][0]["layers"][0]["source"]["values"]["width"]

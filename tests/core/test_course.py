@@ -259,6 +259,33 @@ def test_cues_go_by_the_clock_once():
     assert by_hand.show.cue == "", "by hand nothing goes by itself at a time of the day"
 
 
+def test_a_clock_that_is_set_makes_up_for_what_it_left_out_and_repeats_nothing():
+    """cron(8) of Debian: jobs left out by less than three hours run at once, none runs twice; by more than that
+    the new time counts.
+    """
+    hands = night(
+        cue(1, "clock", clock="20:30:00"),
+        cue(2, "clock", clock="21:00:00"),
+        cue(3, "clock", clock="00:00:00"),
+        night=NightSettings(runs="clock"),
+    )
+
+    def read(hours: int, minutes: int, seconds: int = 0) -> str:
+        hands.act(ClockRead(seconds=3600 * hours + 60 * minutes + seconds))
+        hands.ticks(3)
+        return hands.show.cue
+
+    assert read(20, 5) == "" and read(21, 5) == "cue-2", "an hour on: of what was left out the last goes"
+    assert hands.said() == []
+    assert read(20, 5) == "cue-2" and "set back by 60 minutes" in hands.said()[0]
+    assert [read(20, 30), read(20, 31), read(21, 0), read(21, 1)] == ["cue-2"] * 4, "it went already"
+    assert len(hands.said()) == 1
+    assert read(23, 59, 59) == "cue-2" and read(0, 0) == "cue-3", "midnight"
+    assert read(0, 0) == "cue-3" and read(15, 0) == "cue-3", "corrected: nothing is made up for"
+    assert read(20, 29) == "cue-3", "five hours on are a correction too"
+    assert read(20, 30) == "cue-1", "the next evening"
+
+
 SONGS = [Song(id="a", name="A", track="one"), Song(id="b", name="B", track="two"), Song(id="c", name="C")]
 
 

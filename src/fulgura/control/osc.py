@@ -87,7 +87,7 @@ class OscPort:
     def _listen(self) -> None:
         while not self._closed:
             self._do_due()
-            left = self._waiting[0][0] - time.time() if self._waiting else 0.5
+            left = self._waiting[0][0] - time.monotonic() if self._waiting else 0.5
             self._socket.settimeout(min(0.5, max(0.001, left)))
             try:
                 packet = self._socket.recv(65_536)
@@ -101,15 +101,16 @@ class OscPort:
                 continue  # Garbage on the port is nobody's news; python-osc raises whatever it meets.
 
     def _take(self, packet: bytes) -> None:
-        now = time.time()
+        now, clock = time.time(), time.monotonic()
         for at, message in messages_of(packet, now):
-            if at <= now or at - now > LONGEST_WAIT_S or len(self._waiting) >= MOST_WAITING:
+            wait = at - now
+            if wait <= 0.0 or wait > LONGEST_WAIT_S or len(self._waiting) >= MOST_WAITING:
                 self._do(message)
-            else:
-                heapq.heappush(self._waiting, (at, next(self._order), message))
+            else:  # From here on by a clock that nobody sets.
+                heapq.heappush(self._waiting, (clock + wait, next(self._order), message))
 
     def _do_due(self) -> None:
-        while self._waiting and self._waiting[0][0] <= time.time():
+        while self._waiting and self._waiting[0][0] <= time.monotonic():
             self._do(heapq.heappop(self._waiting)[2])
 
     def _do(self, message: OscMessage) -> None:

@@ -14,6 +14,14 @@ LEAP_S = 1.0
 """A track that moves further than this between two ticks was sent elsewhere."""
 END_S = 0.15
 """So near to its end a track is over."""
+DAY_S = 86_400.0
+SET_S = 3 * 3600.0
+"""A clock that moves by more than this was corrected: times of the day that it left out are not made up for,
+those that come again go again. By less (summer time, a server of time): what was left out goes at once, and
+nothing goes twice. As cron(8) of Debian does it.
+"""
+SAID_S = 60.0
+"""A clock that was set back by more is told of."""
 MOST_A_SECOND = 8
 """Cues that go by themselves in a second: more of them go round in a ring."""
 
@@ -54,7 +62,11 @@ class Course:
     """The main input's track, and where it was in the last tick."""
     placed: tuple[str, float, float, bool] = ("", 0.0, 0.0, False)
     clock: float | None = None
+    """Up to which time of the day cues have gone, in seconds."""
     read: float | None = None
+    """What the clock says."""
+    told: bool = False
+    """It was said that the clock was set back."""
     levels: dict[str, float] = field(default_factory=dict)
     times: list[float] = field(default_factory=list)
     """When cues went by themselves lately."""
@@ -120,6 +132,7 @@ class Course:
                 show = instrument.show
         due = self._due(show, now)
         self._remember(now)
+        self._follow_clock(show, news)
         if due is not None and self._allowed(due, now, news):
             self.go(due, instrument, now, news)
         if show.night.runs == "track":
@@ -139,15 +152,28 @@ class Course:
             placed = self._at_its_place(show)
             if placed is not None:
                 return placed
-        if show.night.runs == "clock" and self.clock is not None and self.read is not None:
-            crossed = [
-                cue
-                for cue in show.cues
-                if cue.go.when == "clock" and self.clock < seconds_of_day(cue.go.clock) <= self.read
-            ]
-            if crossed:
-                return crossed[-1]
-        return self._in_turn(show, now)
+        passed = self._passed(show) if show.night.runs == "clock" else None
+        return passed or self._in_turn(show, now)
+
+    def _passed(self, show: Show) -> Cue | None:
+        """The last of the cues whose time of the day the clock passed."""
+        moved, began = self._moved(), self.clock
+        if began is None or not 0.0 < moved <= SET_S:
+            return None
+        # Seconds from what had gone to each, in this day or the next.
+        until = [
+            ((seconds_of_day(cue.go.clock) - began) % DAY_S or DAY_S, at)
+            for at, cue in enumerate(show.cues)
+            if cue.go.when == "clock"
+        ]
+        passed = [each for each in until if each[0] <= moved]
+        return show.cues[max(passed)[1]] if passed else None
+
+    def _moved(self) -> float:
+        """By how much the clock is ahead of what has gone, in seconds: less than nothing when it was set back."""
+        if self.clock is None or self.read is None:
+            return 0.0
+        return (self.read - self.clock + DAY_S / 2.0) % DAY_S - DAY_S / 2.0
 
     def _at_its_place(self, show: Show) -> Cue | None:
         track, at, _, _ = self.placed
@@ -181,8 +207,18 @@ class Course:
 
     def _remember(self, now: NightNow) -> None:
         self.track = self.placed[0], self.placed[1]
-        self.clock = self.read
         self.levels = {signal: value for signal, (value, _) in now.values.items()}
+
+    def _follow_clock(self, show: Show, news: News) -> None:
+        moved = self._moved()
+        if not -SET_S <= moved < 0.0:
+            self.clock, self.told = self.read, False
+        elif moved < -SAID_S and not self.told and show.night.runs == "clock":
+            self.told = True
+            news.say(
+                f"The computer’s clock was set back by {-moved / 60.0:.0f} minutes. Cues by the clock that have gone"
+                " do not go again."
+            )
 
     def _go_on(self, instrument: Instrument, news: News) -> None:
         """The next song, when the one that plays is over."""

@@ -35,7 +35,7 @@ class Healed:
             return []
         self._read = size
         rows = [orjson.loads(line) for line in lines if line.endswith(b"}")]
-        return [told(row) for row in rows if time.time() - row["at"] < SAID_S]
+        return [told(row) for row in rows if abs(time.time() - row["at"]) < SAID_S]
 
 
 def told(row: dict[str, object]) -> dict[str, str]:
