@@ -8,6 +8,7 @@ import subprocess
 import time
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import BinaryIO
 
 from fulgura.alive import ADDRESS, STACKS
 from fulgura.folders import ROOT
@@ -109,7 +110,7 @@ class Child:
         end(self.process, seconds)
 
     def _open(self, command: list[str], stdin: int = subprocess.DEVNULL) -> subprocess.Popen:
-        with open(self.log, "ab") as log:
+        with _opened(self.log) as log:
             return subprocess.Popen(
                 command,
                 stdin=stdin,
@@ -126,6 +127,14 @@ class Child:
         os.setsid()
         os.nice(self.nice)
         ctypes.CDLL(None).prctl(1, signal.SIGTERM)  # PR_SET_PDEATHSIG
+
+
+def _opened(log: Path) -> BinaryIO:
+    """The log, or nothing where the disk takes none: whoever is started is more than its log."""
+    try:
+        return open(log, "ab")
+    except OSError:
+        return open(os.devnull, "ab")
 
 
 def _overload() -> float:

@@ -1,5 +1,6 @@
 """The command line: ./fulgura COMMAND."""
 
+import contextlib
 import os
 import signal
 import sys
@@ -79,7 +80,9 @@ def _serve(
     began = time.monotonic()
 
     def say(text: str) -> None:
-        console.print(f"  {time.monotonic() - began:5.1f} s  {text}")
+        # Where this is written to a disk that takes nothing, the show goes on.
+        with contextlib.suppress(OSError):
+            console.print(f"  {time.monotonic() - began:5.1f} s  {text}")
 
     supervisor = Supervisor(folders, port, node, say, midi_port, spare)
     # The signals are caught from the first moment, so that nothing that was started is ever left behind.

@@ -1,5 +1,6 @@
 """Where things lie: the data folder and what is in it."""
 
+import contextlib
 import hashlib
 import os
 import tempfile
@@ -90,7 +91,8 @@ class Folders:
         """Remove what a web process left that died during an upload: nobody will ever end it."""
         for folder in (self.tracks, self.pictures):
             for left in folder.glob(f"{INCOMING}*"):
-                left.unlink(missing_ok=True)
+                with contextlib.suppress(OSError):
+                    left.unlink()
 
     @property
     def _kept(self) -> tuple[Path, ...]:

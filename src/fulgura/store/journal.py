@@ -56,11 +56,12 @@ class Journal:
         JournalInUse.
         """
         self.path = path
-        self._lock = open(path.with_suffix(".lock"), "w")  # noqa: SIM115 - held for life
+        # To read: so it opens on a disk, too, that has become read-only.
+        self._lock = os.open(path.with_suffix(".lock"), os.O_RDONLY | os.O_CREAT, 0o600)
         try:
             fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
-            self._lock.close()
+            os.close(self._lock)
             raise JournalInUse(
                 f"Another Fulgura already keeps the shows in {path.parent}. End that one first."
             ) from error
@@ -128,7 +129,7 @@ class Journal:
             if stop:
                 if self._file >= 0:
                     os.close(self._file)
-                self._lock.close()
+                os.close(self._lock)
                 return
 
     def _keep(self, new: list[bytes], cut: bool) -> bool:

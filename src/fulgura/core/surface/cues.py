@@ -170,7 +170,7 @@ class Course:
         return show.cues[max(passed)[1]] if passed else None
 
     def _moved(self) -> float:
-        """By how much the clock is ahead of what has gone, in seconds: less than nothing when it was set back."""
+        """How far the clock is ahead of what has gone, in seconds; below 0 when it was set back."""
         if self.clock is None or self.read is None:
             return 0.0
         return (self.read - self.clock + DAY_S / 2.0) % DAY_S - DAY_S / 2.0
@@ -216,8 +216,8 @@ class Course:
         elif moved < -SAID_S and not self.told and show.night.runs == "clock":
             self.told = True
             news.say(
-                f"The computer’s clock was set back by {-moved / 60.0:.0f} minutes. Cues by the clock that have gone"
-                " do not go again."
+                f"The computer’s clock was set back by {-moved / 60.0:.0f} minutes. Cues by the clock"
+                " that have gone do not go again."
             )
 
     def _go_on(self, instrument: Instrument, news: News) -> None:
