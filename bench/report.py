@@ -89,6 +89,12 @@ def _engine(results: dict) -> Iterator[Row]:
         "p95 20 or less",
     )
     yield ("engine, share of a core", f"{engine['share_of_a_core_percent']:.0f} %", "under 30 %")
+    spare = results["spare"]
+    yield (
+        "the spare engine: memory of its own, shared with others, MiB; processor time of its first 20 s, s",
+        f"{spare['own_mib']:.0f}, {spare['shared_mib']:.0f}; {spare['start_processor_s']:.1f}",
+        "",
+    )
     yield (
         "frames a second in the desk, in the output",
         ", ".join(f"{v:.0f}" for v in engine["page_frames_per_second"].values()),

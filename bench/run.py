@@ -49,6 +49,8 @@ def run(seconds: float, say: Say) -> dict:
             results["passes_page_ms"] = picture.page_passes(browser.new_page(), stack)
             say(f"The engine for {seconds:.0f} s with a desk and an output open")
             results["engine"] = show.engine(browser, stack, seconds)
+            say("The spare engine")
+            results["spare"] = show.spare(stack)
             say("The score, and the Route column with 200 routes")
             results["columns"] = show.columns(browser, stack)
             say("Presses, and the clock that is given")

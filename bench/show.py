@@ -6,9 +6,11 @@ import sys
 import time
 
 import numpy as np
+import psutil
 
+from harness.breaking import processes
 from harness.browser import pace
-from harness.stack import Stack
+from harness.stack import Stack, wait_for
 
 
 def engine(browser, stack: Stack, seconds: float) -> dict:
@@ -35,6 +37,31 @@ def engine(browser, stack: Stack, seconds: float) -> dict:
         "share_of_a_core_percent": share,
         "page_frames_per_second": frames,
         "watched_s": seconds,
+    }
+
+
+LOADED_S = 20.0
+"""After how long a spare has certainly loaded everything."""
+
+
+def spare(stack: Stack) -> dict:
+    """What the engine that waits takes: memory of its own and shared, and what its start cost."""
+
+    def waiting() -> list[psutil.Process]:
+        return [process for process in processes(stack, "engine") if "--spare" in process.cmdline()]
+
+    before = {process.pid for process in waiting()}
+    for process in waiting():
+        process.kill()
+    fresh = wait_for(
+        lambda: [process for process in waiting() if process.pid not in before], 15, "a new spare"
+    )[0]
+    time.sleep(LOADED_S)
+    memory, took = fresh.memory_full_info(), fresh.cpu_times()
+    return {
+        "own_mib": memory.uss / 2**20,
+        "shared_mib": (memory.rss - memory.uss) / 2**20,
+        "start_processor_s": took.user + took.system,
     }
 
 
