@@ -2,24 +2,21 @@
 
 import json
 import socket
-import subprocess
 import sys
 import time
 from pathlib import Path
 from types import SimpleNamespace
-from urllib.request import urlopen
 
-import httpx
 import pytest
 from pythonosc.osc_bundle_builder import OscBundleBuilder
 from pythonosc.osc_message_builder import build_msg
 from pythonosc.udp_client import SimpleUDPClient
 from websockets.sync.client import connect
 
-from fulgura.children import child_environment
 from fulgura.control import midi_ports
 from fulgura.control.midi_ports import jack_answers
-from harness.stack import free_port, live, say, told, wait_for
+from harness.box import Box
+from harness.stack import live, say, told, wait_for
 
 GAIN = "/inputs/main/gain_db"
 
@@ -46,43 +43,12 @@ def learn(demo, **wanted) -> None:
     wait_for(lambda: surface(demo)["learning"], 5, "the waiting")
 
 
-class Box:
-    """The stand-in controller: a process of its own that knows no more than two ports."""
-
-    def __init__(self, demo) -> None:
-        self.port, self.answers = free_port(), free_port(socket.SOCK_DGRAM)
-        words = ["--port", self.port, "--osc-port", demo.port, "--midi-port", demo.midi_port]
-        words += ["--answers", self.answers]
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "fulgura", "standin", "controller", *map(str, words)],
-            env=child_environment(),
-        )
-        self.page = f"http://127.0.0.1:{self.port}"
-        wait_for(lambda: urlopen(self.page).status == 200, 15, "the controller's page")
-
-    def put(self, path: str, **body) -> None:
-        assert httpx.put(f"{self.page}{path}", json=body).status_code == 204
-
-    def fader(self, number: int, position: float, by: str = "osc") -> None:
-        self.put(f"/faders/{number}", position=position, by=by)
-
-    def pad(self, number: int, down: bool = True) -> None:
-        self.put(f"/pads/{number}", down=down)
-
-    def shown(self) -> dict:
-        return httpx.get(f"{self.page}/shown").json()
-
-    def plug(self, connected: bool) -> None:
-        assert httpx.put(f"{self.page}/line?connected={str(connected).lower()}").status_code == 204
-
-
 @pytest.fixture(scope="module")
 def box(stack):
     made = Box(stack)
     wait_for(lambda: "Network MIDI" in told(stack)["ports"].get("controllers", []), 10, "the MIDI line")
     yield made
-    made.process.terminate()
-    made.process.wait(10)
+    made.close()
 
 
 def test_gain_is_learnt_by_a_fader_and_never_leaps(demo, box):

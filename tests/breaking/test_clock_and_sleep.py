@@ -3,12 +3,8 @@ it and lights are right again within two bars, and nothing old goes out.
 """
 
 import signal
-import socket
-import subprocess
-import sys
 import time
 
-import httpx
 import numpy as np
 import psutil
 import pytest
@@ -16,12 +12,12 @@ from pythonosc.osc_bundle_builder import OscBundleBuilder
 from pythonosc.osc_message_builder import build_msg
 from pythonosc.udp_client import SimpleUDPClient
 
-from fulgura.children import child_environment
 from fulgura.core.picture.shown import BEATS_WRAP
 from fulgura.core.wire import BlockId
+from harness.box import Box
 from harness.breaking import Packets
 from harness.shim import Shim
-from harness.stack import free_port, live, start_stack, told, wait_for
+from harness.stack import live, start_stack, told, wait_for
 from tests.breaking.conftest import PATH
 
 HOUR_S = 3600
@@ -49,22 +45,14 @@ def stack(tmp_path_factory, shim):
 @pytest.fixture(scope="module")
 def clocked(stack):
     """The stand-in controller gives the show its tempo; it neither sleeps nor believes another time."""
-    port = free_port()
-    words = ["--port", port, "--osc-port", stack.port, "--midi-port", stack.midi_port]
-    words += ["--answers", free_port(socket.SOCK_DGRAM)]
-    box = subprocess.Popen(
-        [sys.executable, "-m", "fulgura", "standin", "controller", *map(str, words)], env=child_environment()
-    )
-    page = f"http://127.0.0.1:{port}"
-    wait_for(lambda: httpx.get(page).status_code == 200, 15, "the controller's page")
+    box = Box(stack)
     wait_for(lambda: "Network MIDI" in told(stack)["ports"].get("controllers", []), 10, "the MIDI line")
     stack.set("/tempo/mode", "midi")
-    assert httpx.put(f"{page}/clock", json={"bpm": BPM}).status_code == 204
+    box.put("/clock", bpm=BPM)
     wait_for(lambda: abs(tempo(stack)["midi"] - BPM) < 0.5, 10, "the clock's tempo")
     time.sleep(TWO_BARS_S)
     yield stack
-    box.terminate()
-    box.wait(10)
+    box.close()
 
 
 def tempo(stack) -> dict[str, float]:

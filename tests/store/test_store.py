@@ -171,6 +171,34 @@ def test_undo_is_bounded_by_number_and_age(database, show):
     assert min(again.revisions) == 500 and again.show == opened.show
 
 
+def test_a_show_of_a_hundred_thousand_steps_opens_as_quickly_as_one_that_has_what_is_kept(database):
+    """Steps of before they were bounded: they stay until the next edit, and nobody reads them."""
+    socket = database.folders.database_socket
+    document = demo_show().model_dump_json()
+
+    def with_steps(count: int) -> int:
+        made = shows.create(socket, f"{count} steps", document)
+        rows = [(made, number, "Wider", "{}", "{}") for number in range(1, count + 1)]
+        with transaction(socket) as cursor:
+            cursor.executemany(
+                "INSERT INTO revisions (show_id, number, name, edit, inverse) VALUES (%s, %s, %s, %s, %s)",
+                rows,
+            )
+            cursor.execute("UPDATE shows SET head = %s WHERE id = %s", (count, made))
+        return made
+
+    def opens_in(show: int) -> float:
+        began = time.perf_counter()
+        assert len(shows.load(socket, show).revisions) <= shows.KEPT
+        return time.perf_counter() - began
+
+    few, many = with_steps(shows.KEPT), with_steps(100_000)
+    took = [(opens_in(few), opens_in(many)) for _ in range(9)]
+    quick, slow = (min(each) for each in zip(*took, strict=True))
+    print(f"500 steps: {quick * 1000:.1f} ms, 100,000: {slow * 1000:.1f} ms")
+    assert slow < 2.0 * quick
+
+
 def test_a_database_that_is_not_there_is_named(tmp_path):
     with pytest.raises(StoreError, match="does not answer"):
         shows.list_shows(tmp_path / "nothing.sock")
