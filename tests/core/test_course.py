@@ -260,8 +260,8 @@ def test_cues_go_by_the_clock_once():
 
 
 def test_a_clock_that_is_set_makes_up_for_what_it_left_out_and_repeats_nothing():
-    """cron(8) of Debian: jobs left out by less than three hours run at once, none runs twice; by more
-    than that the new time counts.
+    """cron(8) of Debian, from memory: jobs left out by less than three hours run at once, none runs twice;
+    by more than that the new time counts.
     """
     hands = night(
         cue(1, "clock", clock="20:30:00"),

@@ -18,7 +18,7 @@ DAY_S = 86_400.0
 SET_S = 3 * 3600.0
 """A clock that moves by more than this was corrected: times of the day that it left out are not made up for,
 those that come again go again. By less (summer time, a server of time): what was left out goes at once, and
-nothing goes twice. As cron(8) of Debian does it.
+nothing goes twice. As cron(8) of Debian does it (from memory).
 """
 SAID_S = 60.0
 """A clock that was set back by more is told of."""
