@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 
+from harness.breaking import engine, victim
 from harness.shim import Shim
 from harness.stack import start_stack, wait_for
 from tests.breaking.conftest import PATH, width
@@ -110,6 +111,14 @@ def test_syncs_that_fail_are_said_and_nothing_is_lost(tmp_path, monkeypatch):
         unkept_edits(stack)
         shim.say()
         kept_again(stack)
+        plays = engine(stack)
+        shim.say(syncs_fail=True)
+        for part in ("web", "database"):
+            victim(stack, part).kill()
+        time.sleep(10.0)
+        assert engine(stack) == plays, "who plays needs no disk"
+        shim.say()
+        wait_for(lambda: width(stack) == pytest.approx(0.3), 60, "the desk, as soon as the disk is well")
     finally:
         assert stack.stop() == 0
     assert opened_again(tmp_path / "data") == pytest.approx(0.3)
