@@ -131,7 +131,7 @@ def write_markdown(found: dict, path: Path) -> None:
                 (
                     "card among them), with the Picture column and an output open, drawn in software."
                     f" Halfway {BUSY} busy processes ran beside it for {found['busy_minutes']:.0f} minutes."
-                    " Means of five minutes: from the tenth on (a shorter night: from its third on), and the last."
+                    " Means of five minutes: from the tenth (a shorter night: its third) on, and the last."
                 ),
                 "",
                 "| part | from minute 10, MiB | at the end, MiB | most after minute 10, MiB |",

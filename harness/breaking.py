@@ -6,6 +6,7 @@ import struct
 import threading
 import time
 from dataclasses import dataclass, field
+from http.client import HTTPException
 
 import psutil
 
@@ -121,7 +122,7 @@ class Editor:
             self.asked.append(value)
             try:
                 answer = self.stack.set(self.path, value, f"edit {number}")
-            except (OSError, AssertionError, ValueError):
+            except (OSError, HTTPException, AssertionError, ValueError):
                 time.sleep(0.05)  # Nobody was there: it was not answered, and may be lost.
                 continue
             self.answered.append(value)
@@ -130,6 +131,7 @@ class Editor:
             time.sleep(max(0.0, self.every_s - self.took_s[-1]))
 
     def close(self) -> None:
+        assert self.stop or self.thread.is_alive(), "it edited to the end"
         self.stop = True
         self.thread.join(60)
 

@@ -79,10 +79,11 @@ def test_killed_at_random_moments(stack, packets, editor, request):
         head, count = stack.show()["head"], len(editor.answered)
         hurt(victim(stack, part), "kill")
         wait_for(lambda: healthy(stack), BACK_S, f"the healing of {part}")
-        time.sleep(0.3)
+        wait_for(lambda count=count: len(editor.answered) > count + 2, 10, "edits that go on")
         answered = len(editor.answered)  # Counted before the head is read: edits go on.
         assert stack.show()["head"] - head >= answered - count - 1, part
     editor.close()
+    print(f"{len(editor.answered)} edits were answered")
     assert all_there(stack, editor)
 
 

@@ -3,6 +3,7 @@
 import Tab from 'primevue/tab'
 import TabList from 'primevue/tablist'
 import Tabs from 'primevue/tabs'
+import { useResizeObserver } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { api } from '../api/api'
 import Choice from '../controls/Choice.vue'
@@ -23,15 +24,15 @@ const beside = computed(() =>
   looks.value.find((look) => look.id === show.document?.beside && look.id !== show.document?.look),
 )
 const strip = ref<HTMLElement>()
-// The shown look is always in sight, whoever chose it.
+// The shown look is always in sight, whoever chose it, and whether this was in sight meanwhile.
+const find = (): void =>
+  strip.value?.querySelector('.pick.shown')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
 watch(
   () => show.look?.id,
-  () =>
-    void nextTick(() =>
-      strip.value?.querySelector('.pick.shown')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }),
-    ),
+  () => void nextTick(find),
   { immediate: true, flush: 'post' },
 )
+useResizeObserver(strip, find)
 const doing = (what: Promise<unknown>): void => {
   what.catch(show.complain)
 }
