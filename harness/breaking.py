@@ -62,7 +62,7 @@ class Packets:
         self.times: list[float] = []
         self.packets: list[bytes] = []
         output = {
-            "id": "breaking",
+            "id": f"breaking-{self.socket.getsockname()[1]}",
             "name": "Breaking",
             "protocol": "sacn",
             "host": "127.0.0.1",

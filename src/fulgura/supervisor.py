@@ -19,11 +19,14 @@ import orjson
 from fulgura.alive import ADDRESS, Hearing, Heart
 from fulgura.children import Child
 from fulgura.folders import Folders
+from fulgura.kept_file import put_in_place, sync
 from fulgura.store import server
 from fulgura.store.connection import migrate
 
 NEEDED_BYTES = 400 * 1024 * 1024
 MARK = "fulgura-data-1\n"
+WHOLE, BEGUN = "README.fulgura", "README.new"
+"""Files that hold the mark: of a whole data folder, and of one whose making was broken off."""
 LONG_START_S, LONGEST_START_S = 20.0, 180.0
 """After how long a start is said to take long, and is given up: a cold disk or a busy machine is no reason to
 stop a show.
@@ -64,7 +67,7 @@ def check_folder(folders: Folders) -> bool:
     is new.
     """
     data = folders.data
-    mark = data / "README.fulgura"
+    mark = data / WHOLE
     parent = next(p for p in [data, *data.parents] if p.exists())
     if not parent.is_dir():
         raise CannotStart(f"{parent} is a file, not a folder; choose another data folder.")
@@ -77,6 +80,8 @@ def check_folder(folders: Folders) -> bool:
             " are needed. Nothing was changed."
         )
     if not data.exists() or not any(data.iterdir()):
+        return True
+    if not mark.exists() and (data / BEGUN).is_file():
         return True
     if not mark.is_file() or mark.read_text() != MARK:
         raise CannotStart(
@@ -133,8 +138,14 @@ class Supervisor:
         self._hearing = Hearing(folders.alive)
         if new:
             self.say("Creating the database")
+            begun = folders.data / BEGUN
+            begun.write_text(MARK)
+            sync(begun)
+            sync(begun.parent)
+            shutil.rmtree(folders.database, ignore_errors=True)  # Of a start that was broken off here.
             server.create(folders.database)
-            (folders.data / "README.fulgura").write_text(MARK)
+            os.sync()  # What the database made is on disk before the mark says that all is whole.
+            put_in_place(begun, folders.data / WHOLE)
         self.say("Starting the database")
         database = self._start(
             Child(

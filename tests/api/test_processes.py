@@ -233,6 +233,17 @@ def test_a_damaged_data_folder_is_named_and_left_alone(tmp_path):
     assert sorted(p.name for p in data.iterdir()) == ["README.fulgura", "database"]
 
 
+def test_a_first_start_that_was_broken_off_begins_anew(tmp_path):
+    """Power went while the database was made: its files are in part there, the mark is not yet."""
+    data = tmp_path / "data"
+    (data / "database" / "mysql").mkdir(parents=True)
+    (data / "database" / "ibdata1").write_bytes(b"")
+    (data / supervisor.BEGUN).write_text(supervisor.MARK)
+    stack = start_stack(data, "start")
+    assert stack.stop() == 0
+    assert (data / supervisor.WHOLE).read_text() == supervisor.MARK and not (data / supervisor.BEGUN).exists()
+
+
 def test_a_full_disk_is_named(tmp_path, monkeypatch):
     monkeypatch.setattr(supervisor.shutil, "disk_usage", lambda _: type("Usage", (), {"free": 1 << 20})())
     with pytest.raises(CannotStart, match="full"):

@@ -82,16 +82,17 @@ def a_second(packets, since: float) -> list[float]:
 def test_a_clock_that_is_set_is_felt_by_nobody(clocked, shim, ahead_s):
     stack, packets = clocked, Packets(clocked)
     try:
-        bundle = OscBundleBuilder(time.time() + shim.ahead_s + 2.0)
-        bundle.add_content(build_msg(f"/later/{time.monotonic_ns()}", 0.7))
         before, said, running = watched(stack), stack.output.read_text(), stack.call("GET", "/health")[1]
+        later = f"osc /later/{time.monotonic_ns()}"
+        bundle = OscBundleBuilder(time.time() + shim.ahead_s + 2.0)
+        bundle.add_content(build_msg(later.removeprefix("osc "), 0.7))
         SimpleUDPClient("127.0.0.1", stack.port).send(bundle.build())
         sent = time.monotonic()
         time.sleep(0.3)
         jumped = time.monotonic()
         shim.say(ahead_s=ahead_s)
         assert stack.set(PATH, 0.25 + ahead_s / 1e5)["saved"]
-        wait_for(lambda: any("/later" in row["source"] for row in heard(stack)), 4, "what was to come later")
+        wait_for(lambda: any(row["source"] == later for row in heard(stack)), 4, "what was to come later")
         assert 1.5 < time.monotonic() - sent < 3.5
         time.sleep(TWO_BARS_S)
         after, each = watched(stack), a_second(packets, jumped)

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.folders import RECORDED, RECORDING
+from fulgura.kept_file import put_in_place
 
 LONGEST_WAIT = 30 * SAMPLE_RATE // BLOCK
 """Blocks that may wait for a disk that is slow."""
@@ -77,7 +78,7 @@ class Recorder:
 def assemble(path: Path) -> None:
     """A recording that nobody writes any more is whole."""
     try:
-        path.rename(path.with_suffix(RECORDED))
+        put_in_place(path, path.with_suffix(RECORDED))
     except OSError:
         pass
 

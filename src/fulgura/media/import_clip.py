@@ -15,6 +15,7 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
+from fulgura.kept_file import put_in_place
 from fulgura.media.import_picture import premultiplied
 from fulgura.media.intra_clip import Writer
 from fulgura.media.sound_file import CAREFUL
@@ -180,7 +181,7 @@ def import_clip(source: Path, folder: Path, told: Callable[[float], None] = lamb
             raise ClipError("The film is damaged: no picture of it can be read.")
         digest = hashlib.sha256(content.digest() + repr((film.size, film.rate)).encode()).hexdigest()
         key = f"clip-{digest[:24]}"
-        draft.replace(folder / f"{key}.zip")
+        put_in_place(draft, folder / f"{key}.zip")
     finally:
         draft.unlink(missing_ok=True)
     return {

@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageOps, UnidentifiedImageError
 
+from fulgura.kept_file import put_in_place
 from fulgura.media.svg import PictureError, drawn, is_svg
 
 LARGEST = 2048
@@ -71,5 +72,5 @@ def import_picture(source: Path, folder: Path) -> dict:
     key = f"file-{hashlib.sha256(raw + f'{width}x{height}'.encode()).hexdigest()[:24]}"
     draft, target = folder / f"{key}.new", folder / f"{key}.rgba"
     draft.write_bytes(raw)
-    draft.replace(target)
+    put_in_place(draft, target)
     return {"key": key, "width": width, "height": height}

@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.sound.analyser import Analyser
+from fulgura.kept_file import put_in_place
 from fulgura.media.sound_file import UNKNOWN_LENGTH, pieces
 
 COLUMN = SAMPLE_RATE // 20
@@ -66,7 +67,7 @@ def import_sound(source: Path, target: Path) -> dict:
         (target.with_suffix(".wave.json")).write_text(
             json.dumps({"seconds": length / SAMPLE_RATE, "peaks": thinned(peaks)})
         )
-        draft.rename(target)
+        put_in_place(draft, target)
     finally:
         draft.unlink(missing_ok=True)
     return {
