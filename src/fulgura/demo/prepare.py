@@ -7,6 +7,7 @@ from fulgura.core.lights.rig_file import rig_file
 from fulgura.demo.made import COMPOSED, DRAWN, Say, made_once
 from fulgura.demo.media import TITLES
 from fulgura.folders import Folders
+from fulgura.kept_file import put_in_place
 from fulgura.store import shows, tracks
 
 
@@ -26,7 +27,7 @@ def prepare(folders: Folders, say: Say, sacn_port: int = 5568) -> None:
         for file in missing:
             draft = folders.data / f"{file}.part"
             shutil.copyfile(made / file, draft)
-            draft.replace(folders.data / file)
+            put_in_place(draft, folders.data / file)
     for track in unknown:
         truth = json.loads((folders.tracks / f"{track}.json").read_text())
         tracks.put(folders.database_socket, track, truth["title"], truth["seconds"], truth["bpm"])
