@@ -285,21 +285,16 @@ def bench(
 
     installing.ensure(installing.TESTING, say)
     sys.path.insert(0, str(ROOT))
-    if listening:
+    if listening or night:
         from bench import listening as heard
-
-        found = heard.run()
-        if write:
-            heard.write_markdown(found, ROOT / "docs" / "listening.md")
-        sys.stdout.write(orjson.dumps(found, option=orjson.OPT_INDENT_2).decode() + "\n")
-        return
-    if night:
         from bench import night as long
 
-        memory = long.run(night, say)
-        if write:
-            long.write_markdown(memory, ROOT / "docs" / "night.md")
-        sys.stdout.write(orjson.dumps(memory, option=orjson.OPT_INDENT_2).decode() + "\n")
+        found = heard.run() if listening else long.run(night, say)
+        if write and listening:
+            heard.write_markdown(found, ROOT / "docs" / "listening.md")
+        elif write:
+            long.write_markdown(found, ROOT / "docs" / "night.md")
+        sys.stdout.write(orjson.dumps(found, option=orjson.OPT_INDENT_2).decode() + "\n")
         return
     from bench.report import print_table, write_markdown
     from bench.run import run
