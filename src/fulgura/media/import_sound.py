@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.sound.analyser import Analyser
-from fulgura.kept_file import put_in_place
+from fulgura.kept_file import put_in_place, sync
 from fulgura.media.sound_file import UNKNOWN_LENGTH, pieces
 
 COLUMN = SAMPLE_RATE // 20
@@ -64,9 +64,9 @@ def import_sound(source: Path, target: Path) -> dict:
                 rest = rest[whole:]
                 if length <= TEMPO_FROM_S * SAMPLE_RATE:
                     tempi += _tempi(analyser, stereo)
-        (target.with_suffix(".wave.json")).write_text(
-            json.dumps({"seconds": length / SAMPLE_RATE, "peaks": thinned(peaks)})
-        )
+        wave = target.with_suffix(".wave.json")
+        wave.write_text(json.dumps({"seconds": length / SAMPLE_RATE, "peaks": thinned(peaks)}))
+        sync(wave)
         put_in_place(draft, target)
     finally:
         draft.unlink(missing_ok=True)
