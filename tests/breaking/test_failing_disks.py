@@ -124,7 +124,7 @@ def test_syncs_that_fail_are_said_and_nothing_is_lost(tmp_path, monkeypatch):
     assert opened_again(tmp_path / "data") == pytest.approx(0.3)
 
 
-def test_a_disk_that_became_read_only_is_said_and_the_show_goes_on(mounted, tmp_path):
+def test_a_disk_that_became_read_only_is_said_and_the_show_plays_on(mounted, tmp_path):
     """ext4 makes itself read-only when it meets an error (mount option errors=remount-ro), and stays so until
     it is mounted anew; its trigger_fs_error lets it believe that it met one. What was answered as kept is
     kept; what was not was said, and can be read from the show that goes on.
