@@ -24,7 +24,8 @@ def presses(stack: Stack) -> dict[str, dict[str, float]]:
     time.sleep(0.5)
     line, osc = line_to(stack.midi_port), SimpleUDPClient("127.0.0.1", stack.port)
     origin: Any = stack.url
-    with connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=origin) as page:
+    # Who reads nothing is closed: all that comes is taken, however much.
+    with connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=origin, max_queue=None) as page:
 
         def key(down: bool) -> None:
             what = {"source": "key q", "controller": "Keys", "value": float(down), "down": down}
