@@ -81,7 +81,7 @@ def run(minutes: float, say: Callable[[str], None]) -> dict:
     return {
         "minutes": minutes,
         "looks_shown": shown,
-        "busy_minutes": BUSY_S / 60.0,
+        "busy_minutes": min(BUSY_S / 60.0, minutes / 2.0),
         "rows": rows,
         "parts": {name: _trend(rows, i + 1) for i, name in enumerate(PARTS)},
     }

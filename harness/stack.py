@@ -122,8 +122,8 @@ class Stack(Calls):
         return self.process.wait(40)
 
 
-def start_stack(data: Path, command: str = "demo") -> Stack:
-    """Start the application and wait until it says that it is ready."""
+def start_stack(data: Path, command: str = "demo", environment: dict[str, str] | None = None) -> Stack:
+    """Start the application and wait until it says that it is ready. environment: what it gets besides."""
     port, node_port, midi_port = free_port(), free_port(), free_port()
     words = [sys.executable, "-m", "fulgura", command, "--port", str(port), "--data", str(data)]
     words += ["--midi-port", str(midi_port)]
@@ -132,7 +132,8 @@ def start_stack(data: Path, command: str = "demo") -> Stack:
         words += ["--node-port", str(node_port), "--sacn-port", str(sacn), "--artnet-port", str(art_net)]
     output = data.parent / f"{data.name}.log"
     with open(output, "wb") as log:
-        process = subprocess.Popen(words, stdout=log, stderr=log, env=child_environment(), cwd=ROOT)
+        own = {**child_environment(), **(environment or {})}
+        process = subprocess.Popen(words, stdout=log, stderr=log, env=own, cwd=ROOT)
     node = node_port if command == "demo" else None
     stack = Stack(Folders(data), port, node, process, output, midi_port)
     try:

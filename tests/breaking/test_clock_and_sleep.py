@@ -34,10 +34,7 @@ def shim(tmp_path_factory):
 
 @pytest.fixture(scope="module")
 def stack(tmp_path_factory, shim):
-    with pytest.MonkeyPatch.context() as patched:
-        for name, value in shim.environment.items():
-            patched.setenv(name, value)
-        started = start_stack(tmp_path_factory.mktemp("clock") / "data")
+    started = start_stack(tmp_path_factory.mktemp("clock") / "data", environment=shim.environment)
     time.sleep(10.0)
     yield started
     assert started.stop() == 0

@@ -97,13 +97,10 @@ def test_a_full_disk_is_said_and_nothing_is_lost(mounted):
     assert opened_again(place / "data") == pytest.approx(0.3)
 
 
-def test_syncs_that_fail_are_said_and_nothing_is_lost(tmp_path, monkeypatch):
+def test_syncs_that_fail_are_said_and_nothing_is_lost(tmp_path):
     """Every process of the show is told by its disk that nothing was kept, the database too."""
     shim = Shim(tmp_path)
-    with monkeypatch.context() as patched:
-        for name, value in shim.environment.items():
-            patched.setenv(name, value)
-        stack = start_stack(tmp_path / "data")
+    stack = start_stack(tmp_path / "data", environment=shim.environment)
     try:
         assert stack.set(PATH, 0.11)["saved"]
         wait_for(lambda: health(stack)["saved"], 5)

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from fulgura.core.clock import BLOCK, SAMPLE_RATE
 from fulgura.core.kinds.faults import Fault, FaultCode
 from fulgura.folders import RECORDED, RECORDING
-from fulgura.kept_file import put_in_place
+from fulgura.kept_file import sync
 
 LONGEST_WAIT = 30 * SAMPLE_RATE // BLOCK
 """Blocks that may wait for a disk that is slow."""
@@ -70,6 +70,9 @@ class Recorder:
                     file.flush()
                     if ending:
                         break
+            sync(
+                self.path
+            )  # Here, where nobody waits: not in assemble, which a successor calls as it takes over.
         except (soundfile.LibsndfileError, RuntimeError, OSError) as error:
             self.fault = Fault.of(FaultCode.RECORDING_STOPPED, why=str(error).rstrip("."))
         assemble(self.path)
@@ -78,7 +81,7 @@ class Recorder:
 def assemble(path: Path) -> None:
     """A recording that nobody writes any more is whole."""
     try:
-        put_in_place(path, path.with_suffix(RECORDED))
+        path.rename(path.with_suffix(RECORDED))
     except OSError:
         pass
 

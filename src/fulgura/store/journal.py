@@ -11,6 +11,8 @@ from collections import deque
 from concurrent.futures import Future
 from pathlib import Path
 
+from fulgura.kept_file import sync
+
 MARK = b"fulgura-journal-1\n"
 HEAD = struct.Struct("<II")
 """Before each record: its length in bytes, and its CRC-32 (ISO 3309, as zlib has it)."""
@@ -163,11 +165,7 @@ class Journal:
         self._size = 0
         self._append(MARK + b"".join(map(packed, self._kept)))
         os.replace(draft, self.path)
-        folder = os.open(self.path.parent, os.O_RDONLY)
-        try:
-            os.fsync(folder)
-        finally:
-            os.close(folder)
+        sync(self.path.parent)
 
     def _shorten(self) -> None:
         # Records that come back after a power cut are known by their numbers: nobody waits for this.
