@@ -1,10 +1,14 @@
 """Every process, and each pair, killed and halted while edits come ten a second: silences are short."""
 
+import contextlib
 import itertools
+import json
 import random
 import time
+from typing import Any
 
 import pytest
+from websockets.sync.client import connect
 
 from harness.breaking import engine, hurt, processes, victim
 from harness.stack import live, wait_for
@@ -85,6 +89,27 @@ def test_killed_at_random_moments(stack, packets, editor, request):
     editor.close()
     print(f"{len(editor.answered)} edits were answered")
     assert all_there(stack, editor)
+
+
+def test_a_page_has_frames_again_soon(stack):
+    """What a page draws by, while the engine is killed, and while it is halted."""
+    for how, allowed in (("kill", 0.7), ("halt", 1.7)):
+        quiet(stack)
+        times: list[float] = []
+        origin: Any = stack.url
+        with connect(f"ws://127.0.0.1:{stack.port}/api/v1/live", origin=origin) as socket:
+            socket.send(json.dumps({"want": [3]}))
+            until, hurt_at = time.monotonic() + 6.0, time.monotonic() + 1.0
+            while (now := time.monotonic()) < until:
+                if hurt_at and now > hurt_at:
+                    hurt(engine(stack), how)
+                    hurt_at = 0.0
+                with contextlib.suppress(TimeoutError):
+                    if isinstance(socket.recv(timeout=0.1), bytes):
+                        times.append(time.monotonic())
+        gap = max(after - before for before, after in itertools.pairwise(times))
+        print(f"engine {how}: a page without frames for {gap:.2f} s")
+        assert times[-1] > until - 0.5 and 0.05 < gap <= allowed
 
 
 def test_the_beat_goes_on_where_it_was(stack):
